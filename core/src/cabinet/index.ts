@@ -1,0 +1,2 @@
+export { minimumPhase } from './minimumPhase'
+export { cabinetResponses, synthesiseResponse, type CabinetResponse } from './responses'

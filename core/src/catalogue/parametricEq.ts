@@ -1,0 +1,45 @@
+import { ParametricEq } from '@fulgor/core/signal'
+import { stage } from './model'
+import { choice, db, hertz, quality } from './params'
+
+const SLOPES = [
+  ['off', 'Off'],
+  ['6', '6 dB/oct'],
+  ['12', '12 dB/oct'],
+  ['24', '24 dB/oct'],
+] as const
+
+const gain = (label: string, short: string) => db({ label, short, min: -18, max: 18, initial: 0 })
+const width = (label: string, short: string) => quality({ label, short, min: 0.2, max: 10, initial: 1 })
+
+export const parametricEq = stage({
+  id: 'eq.parametric',
+  name: 'Parametric EQ',
+  family: 'eq',
+  purpose: 'Cuts what is in the way and lifts what is missing, at exact frequencies.',
+  substitute: 'Any parametric EQ; where the slopes differ, compare the loss in dB an octave past the corner.',
+  charts: ['response'],
+  linear: true,
+  headline: ['lowCut', 'highCut'],
+  params: {
+    lowSlope: choice({ label: 'Low cut slope', short: 'lc', options: SLOPES, initial: '12' }),
+    lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 800, initial: 80 }),
+    lowShelf: hertz({ label: 'Low shelf', short: 'ls', min: 40, max: 800, initial: 150 }),
+    lowGain: gain('Low shelf gain', 'low'),
+    bell1: hertz({ label: 'Bell 1', short: 'b1', min: 40, max: 2_000, initial: 350 }),
+    gain1: gain('Bell 1 gain', 'g1'),
+    q1: width('Bell 1 width', 'q1'),
+    bell2: hertz({ label: 'Bell 2', short: 'b2', min: 100, max: 8_000, initial: 800 }),
+    gain2: gain('Bell 2 gain', 'g2'),
+    q2: width('Bell 2 width', 'q2'),
+    bell3: hertz({ label: 'Bell 3', short: 'b3', min: 500, max: 16_000, initial: 3_000 }),
+    gain3: gain('Bell 3 gain', 'g3'),
+    q3: width('Bell 3 width', 'q3'),
+    highShelf: hertz({ label: 'High shelf', short: 'hs', min: 1_000, max: 12_000, initial: 5_000 }),
+    highGain: gain('High shelf gain', 'high'),
+    highSlope: choice({ label: 'High cut slope', short: 'hc', options: SLOPES, initial: '12' }),
+    highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: 9_000 }),
+    level: db({ label: 'Level', short: 'lvl', min: -20, max: 20, initial: 0 }),
+  },
+  build: () => new ParametricEq(),
+})

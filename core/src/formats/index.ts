@@ -1,0 +1,1 @@
+export { readWav, WavError, writeWav, type Wav } from './wav'

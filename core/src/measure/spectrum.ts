@@ -1,0 +1,82 @@
+import { kernelFor, PIECE } from './kernel'
+import { checkSignal, type Signal } from './loudness'
+
+export interface Spectrum {
+  /**
+   * Mean power of the bins at (k + ½) · binHz, summed over the channels, scaled so that the bins of a signal sum to its mean square.
+   */
+  readonly power: Float64Array
+  readonly binHz: number
+}
+
+/**
+ * Long-term average spectrum, Welch's method with a Hann window (Welch, IEEE Trans. Audio 1967), 32-bit inside. Bins lie at odd
+ * multiples of half a bin width.
+ * @param size transform length, a power of two from 64 to 16,384
+ * @param hop frames between windows; size/2 weighs every frame alike
+ */
+export function averageSpectrum(signal: Signal, sampleRate: number, size = 8192, hop = size / 2): Spectrum {
+  checkSignal(signal)
+  const kernel = kernelFor(size)
+  const sums = new Float64Array(size / 2)
+  const windows = Math.max(1, Math.ceil((signal[0].length - size) / hop) + 1)
+  const perPiece = Math.max(1, Math.floor(PIECE / hop))
+  for (const data of signal) {
+    for (let first = 0; first < windows; first += perPiece) {
+      const count = Math.min(perPiece, windows - first)
+      kernel.load(data, first * hop, 0, (count - 1) * hop + size)
+      kernel.clearPower()
+      for (let k = 0; k < count; k++) kernel.addFrame(k * hop)
+      for (let b = 0; b < sums.length; b++) sums[b] += kernel.power[b]
+    }
+  }
+  const power = new Float64Array(size / 2)
+  // both halves of the spectrum, over the window's energy
+  const scale = 2 / (windows * size * size * 0.375)
+  for (let b = 0; b < sums.length; b++) power[kernel.order[b]] = sums[b] * scale
+  return { power, binHz: sampleRate / size }
+}
+
+/**
+ * Brightness: the spectral centroid, amplitude-weighted mean frequency between 40 Hz and 16 kHz, Hz; null for silence.
+ */
+export function centroid({ power, binHz }: Spectrum): number | null {
+  let weighted = 0
+  let sum = 0
+  for (let b = Math.ceil(40 / binHz); b < power.length && b * binHz <= 16_000; b++) {
+    const amplitude = Math.sqrt(power[b])
+    weighted += amplitude * (b + 0.5) * binHz
+    sum += amplitude
+  }
+  return sum > 1e-9 ? weighted / sum : null
+}
+
+/** Nominal mid-band frequencies, ISO 266. */
+export const THIRD_OCTAVES: readonly number[] = [
+  25, 31.5, 40, 50, 63, 80, 100, 125, 160, 200, 250, 315, 400, 500, 630, 800, 1000, 1250, 1600, 2000, 2500, 3150, 4000, 5000, 6300, 8000,
+  10_000, 12_500, 16_000, 20_000,
+]
+
+export interface Band {
+  readonly hz: number
+  /** dBFS of the band's mean square over all channels; null for silence. */
+  readonly db: number | null
+}
+
+/** Third-octave levels; band edges of IEC 61260-1 (base ten, exact mid-band 1000·10^(n/10)). */
+export function thirdOctaves(spectrum: Spectrum): Band[] {
+  return THIRD_OCTAVES.map((hz, i) => {
+    const exact = 1000 * Math.pow(10, (i - 16) / 10)
+    const level = bandPower(spectrum, exact * Math.pow(10, -0.05), exact * Math.pow(10, 0.05))
+    return { hz, db: level > 1e-14 ? 10 * Math.log10(level) : null }
+  })
+}
+
+/** Power between two frequencies; bins at the edges count by their share. */
+export function bandPower({ power, binHz }: Spectrum, low: number, high: number): number {
+  const from = low / binHz
+  const to = Math.min(high / binHz, power.length)
+  let sum = 0
+  for (let b = Math.floor(from); b < to; b++) sum += power[b] * (Math.min(to, b + 1) - Math.max(from, b))
+  return sum
+}

@@ -1,0 +1,111 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import type { ParamValue } from '@fulgor/core/signal'
+
+export const PRESET_FORMAT = 'fulgor.preset'
+export const PRESET_VERSION = 1
+export const MAX_SNAPSHOTS = 8
+export const MAX_STAGES = 40
+/** Parallel lanes may stand inside parallel lanes, not deeper. */
+export const MAX_LANE_DEPTH = 2
+
+export type ParamMap = Readonly<Record<string, ParamValue>>
+
+/** One model in the chain with its base values. */
+export interface StageNode {
+  readonly kind: 'stage'
+  readonly id: string
+  readonly model: string
+  readonly on: boolean
+  readonly params: ParamMap
+}
+
+/** One branch of a split; dB, −1…1 and so on as the names say. */
+export interface Lane {
+  readonly id: string
+  readonly levelDb: number
+  readonly pan: number
+  readonly inverted: boolean
+  readonly mute: boolean
+  readonly nodes: readonly ChainNode[]
+}
+
+/** A split whose lanes are summed. */
+export interface ParallelNode {
+  readonly kind: 'parallel'
+  readonly id: string
+  readonly lanes: readonly Lane[]
+}
+
+export type ChainNode = StageNode | ParallelNode
+
+/** What a snapshot changes on one stage. */
+export interface StageOverride {
+  readonly on?: boolean
+  readonly params?: ParamMap
+}
+
+export interface Snapshot {
+  readonly id: string
+  readonly name: string
+  readonly stages: Readonly<Record<string, StageOverride>>
+}
+
+export interface RiffChoice {
+  /** A shipped riff's id, or the content hash of the player's own file. */
+  readonly id: string
+  readonly strength: 'soft' | 'hard'
+}
+
+/** A preset: base values, and per snapshot only what differs. Times that follow the tempo keep their note value. */
+export interface Preset {
+  readonly format: typeof PRESET_FORMAT
+  readonly version: typeof PRESET_VERSION
+  readonly name: string
+  readonly tags: readonly string[]
+  readonly notes: string
+  /** bpm. */
+  readonly tempo: number
+  /** LUFS that every snapshot is levelled to. */
+  readonly targetLufs: number
+  readonly riff: RiffChoice
+  readonly chain: readonly ChainNode[]
+  readonly snapshots: readonly Snapshot[]
+}
+
+/** All stages of a chain, top to bottom, lanes one after another. */
+export function stagesOf(nodes: readonly ChainNode[]): StageNode[] {
+  return nodes.flatMap((node) => (node.kind === 'stage' ? [node] : node.lanes.flatMap((lane) => stagesOf(lane.nodes))))
+}
+
+export const findStage = (preset: Preset, id: string): StageNode | undefined => stagesOf(preset.chain).find((s) => s.id === id)
+export const findSnapshot = (preset: Preset, id: string | null): Snapshot | undefined => preset.snapshots.find((s) => s.id === id)
+
+/** The catalogue's defaults of a model. */
+export function defaultParams(model: string): ParamMap {
+  return Object.fromEntries(Object.entries(modelOf(model).params).map(([key, spec]) => [key, spec.initial]))
+}
+
+/** A new stage with the catalogue's defaults. */
+export const createStage = (id: string, model: string, params: ParamMap = {}): StageNode => ({
+  kind: 'stage',
+  id,
+  model,
+  on: true,
+  params: { ...defaultParams(model), ...params },
+})
+
+/** A blank preset: amp, cabinet and output, one snapshot, so that it sounds at once. */
+export function blankPreset(name: string): Preset {
+  return {
+    format: PRESET_FORMAT,
+    version: PRESET_VERSION,
+    name,
+    tags: [],
+    notes: '',
+    tempo: 120,
+    targetLufs: -18,
+    riff: { id: 'open-chords', strength: 'hard' },
+    chain: [createStage('amp', 'amp.lantern'), createStage('cab', 'cabinet'), createStage('out', 'output')],
+    snapshots: [{ id: 's1', name: 'Main', stages: {} }],
+  }
+}

@@ -1,0 +1,210 @@
+import { findModel, rangeProblem } from '@fulgor/core/catalogue'
+import type { ParamValue } from '@fulgor/core/signal'
+import {
+  defaultParams,
+  MAX_LANE_DEPTH,
+  MAX_SNAPSHOTS,
+  MAX_STAGES,
+  PRESET_FORMAT,
+  PRESET_VERSION,
+  stagesOf,
+  type ChainNode,
+  type Lane,
+  type ParamMap,
+  type Preset,
+  type Snapshot,
+  type StageNode,
+  type StageOverride,
+} from './preset'
+
+/** Why a document is not a preset: the place as a path such as `chain[2].params.gain`, and one sentence. */
+export class PresetError extends Error {
+  override readonly name = 'PresetError'
+  constructor(
+    readonly path: string,
+    readonly reason: string,
+  ) {
+    super(path === '' ? reason : `${path}: ${reason}`)
+  }
+}
+
+/** Ranges of the fields outside the catalogue; the JSON Schema reads them too. */
+export const LIMITS = {
+  name: 80,
+  tag: 30,
+  tags: 20,
+  notes: 10_000,
+  tempo: [20, 400],
+  targetLufs: [-60, 0],
+  laneLevelDb: [-60, 12],
+  pan: [-1, 1],
+} as const
+
+/** What an id may look like: it also serves as a key of snapshots' changes. */
+export const ID_PATTERN = '^[A-Za-z0-9_-]{1,40}$'
+/** A shipped riff's id or a SHA-256. */
+export const RIFF_PATTERN = '^[a-z0-9-]{1,64}$'
+const idPattern = new RegExp(ID_PATTERN)
+const riffPattern = new RegExp(RIFF_PATTERN)
+
+/**
+ * Reads an unknown value as a preset. Missing parameters of a stage take the catalogue's defaults; all else must be there and
+ * in range. Older format versions are migrated first (there is one version so far).
+ * @throws PresetError naming the field and the reason
+ */
+export function readPreset(value: unknown): Preset {
+  const o = object(value, '')
+  if (o.format !== PRESET_FORMAT) throw new PresetError('format', `this is no Fulgor preset: its format must be “${PRESET_FORMAT}”.`)
+  if (typeof o.version !== 'number' || !Number.isInteger(o.version) || o.version < 1)
+    throw new PresetError('version', 'must be a whole number from 1.')
+  if (o.version > PRESET_VERSION)
+    throw new PresetError('version', `is ${o.version}; this Fulgor reads presets up to version ${PRESET_VERSION}. Update it first.`)
+  noOthers(o, '', ['format', 'version', 'name', 'tags', 'notes', 'tempo', 'targetLufs', 'riff', 'chain', 'snapshots', '$schema'])
+  const ids = new Set<string>()
+  const chain = array(o.chain, 'chain', MAX_STAGES).map((node, i) => readNode(node, `chain[${i}]`, 0, ids))
+  const stages = new Map(stagesOf(chain).map((s) => [s.id, s]))
+  if (stages.size > MAX_STAGES) throw new PresetError('chain', `holds ${stages.size} stages, at most ${MAX_STAGES} are possible.`)
+  const snapshots = array(o.snapshots, 'snapshots', MAX_SNAPSHOTS).map((s, i) => readSnapshot(s, `snapshots[${i}]`, ids, stages))
+  if (snapshots.length === 0) throw new PresetError('snapshots', 'must hold at least one snapshot.')
+  const riff = object(o.riff, 'riff')
+  noOthers(riff, 'riff', ['id', 'strength'])
+  if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError('riff.id', 'must name a riff.')
+  if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError('riff.strength', 'must be “soft” or “hard”.')
+  return {
+    format: PRESET_FORMAT,
+    version: PRESET_VERSION,
+    name: text(o.name, 'name', LIMITS.name, 1),
+    tags: array(o.tags, 'tags', LIMITS.tags).map((tag, i) => text(tag, `tags[${i}]`, LIMITS.tag, 1)),
+    notes: text(o.notes, 'notes', LIMITS.notes, 0),
+    tempo: numberIn(o.tempo, 'tempo', LIMITS.tempo),
+    targetLufs: numberIn(o.targetLufs, 'targetLufs', LIMITS.targetLufs),
+    riff: { id: riff.id, strength: riff.strength },
+    chain,
+    snapshots,
+  }
+}
+
+function readNode(value: unknown, path: string, depth: number, ids: Set<string>): ChainNode {
+  const o = object(value, path)
+  if (o.kind === 'stage') return readStage(o, path, ids)
+  if (o.kind !== 'parallel') throw new PresetError(`${path}.kind`, 'must be “stage” or “parallel”.')
+  if (depth >= MAX_LANE_DEPTH) throw new PresetError(path, `lanes may lie ${MAX_LANE_DEPTH} deep, not deeper.`)
+  noOthers(o, path, ['kind', 'id', 'lanes'])
+  const lanes = array(o.lanes, `${path}.lanes`, 8)
+  if (lanes.length < 2) throw new PresetError(`${path}.lanes`, 'a split needs at least two lanes.')
+  return {
+    kind: 'parallel',
+    id: readId(o.id, `${path}.id`, ids),
+    lanes: lanes.map((lane, i) => readLane(lane, `${path}.lanes[${i}]`, depth + 1, ids)),
+  }
+}
+
+function readLane(value: unknown, path: string, depth: number, ids: Set<string>): Lane {
+  const o = object(value, path)
+  noOthers(o, path, ['id', 'levelDb', 'pan', 'inverted', 'mute', 'nodes'])
+  return {
+    id: readId(o.id, `${path}.id`, ids),
+    levelDb: numberIn(o.levelDb, `${path}.levelDb`, LIMITS.laneLevelDb),
+    pan: numberIn(o.pan, `${path}.pan`, LIMITS.pan),
+    inverted: flag(o.inverted, `${path}.inverted`),
+    mute: flag(o.mute, `${path}.mute`),
+    nodes: array(o.nodes, `${path}.nodes`, MAX_STAGES).map((node, i) => readNode(node, `${path}.nodes[${i}]`, depth, ids)),
+  }
+}
+
+function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): StageNode {
+  noOthers(o, path, ['kind', 'id', 'model', 'on', 'params'])
+  if (typeof o.model !== 'string' || !findModel(o.model)) throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
+  return {
+    kind: 'stage',
+    id: readId(o.id, `${path}.id`, ids),
+    model: o.model,
+    on: flag(o.on, `${path}.on`),
+    params: { ...defaultParams(o.model), ...readParams(o.params, `${path}.params`, o.model) },
+  }
+}
+
+function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Map<string, StageNode>): Snapshot {
+  const o = object(value, path)
+  noOthers(o, path, ['id', 'name', 'stages'])
+  const overrides = object(o.stages, `${path}.stages`)
+  return {
+    id: readId(o.id, `${path}.id`, ids),
+    name: text(o.name, `${path}.name`, LIMITS.name, 1),
+    stages: Object.fromEntries(
+      Object.entries(overrides).map(([id, override]) => {
+        const stage = stages.get(id)
+        if (!stage) throw new PresetError(`${path}.stages.${id}`, 'there is no such stage in the chain.')
+        return [id, readOverride(override, `${path}.stages.${id}`, stage.model)]
+      }),
+    ),
+  }
+}
+
+function readOverride(value: unknown, path: string, model: string): StageOverride {
+  const o = object(value, path)
+  noOthers(o, path, ['on', 'params'])
+  return {
+    ...(o.on === undefined ? {} : { on: flag(o.on, `${path}.on`) }),
+    ...(o.params === undefined ? {} : { params: readParams(o.params, `${path}.params`, model) }),
+  }
+}
+
+function readParams(value: unknown, path: string, model: string): ParamMap {
+  const specs = findModel(model)?.params ?? {}
+  return Object.fromEntries(
+    Object.entries(object(value, path)).map(([key, raw]) => {
+      const at = `${path}.${key}`
+      const spec = Object.hasOwn(specs, key) ? specs[key] : undefined
+      if (!spec) throw new PresetError(at, `“${model}” has no such parameter; it has ${Object.keys(specs).join(', ')}.`)
+      if (spec.kind === 'choice') {
+        if (!spec.options.some((option) => option.value === raw))
+          throw new PresetError(at, `must be one of ${spec.options.map((option) => option.value).join(', ')}.`)
+        return [key, raw as ParamValue]
+      }
+      if (typeof raw !== 'number') throw new PresetError(at, 'must be a number.')
+      const problem = rangeProblem(spec, raw)
+      if (problem) throw new PresetError(at, problem)
+      return [key, raw]
+    }),
+  )
+}
+
+function readId(value: unknown, path: string, ids: Set<string>): string {
+  if (typeof value !== 'string' || !idPattern.test(value)) throw new PresetError(path, 'must be 1 to 40 letters, digits, “-” or “_”.')
+  if (ids.has(value)) throw new PresetError(path, `“${value}” is used twice.`)
+  ids.add(value)
+  return value
+}
+
+function object(value: unknown, path: string): Record<string, unknown> {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new PresetError(path, 'must be an object.')
+  return value as Record<string, unknown>
+}
+
+function noOthers(o: Record<string, unknown>, path: string, known: readonly string[]): void {
+  const unknown = Object.keys(o).find((key) => !known.includes(key))
+  if (unknown !== undefined) throw new PresetError(path === '' ? unknown : `${path}.${unknown}`, 'is not a known field.')
+}
+
+function array(value: unknown, path: string, most: number): readonly unknown[] {
+  if (!Array.isArray(value)) throw new PresetError(path, 'must be a list.')
+  if (value.length > most) throw new PresetError(path, `holds ${value.length} entries, at most ${most} are possible.`)
+  return value
+}
+
+function text(value: unknown, path: string, most: number, least: number): string {
+  if (typeof value !== 'string' || value.length < least || value.length > most)
+    throw new PresetError(path, `must be text of ${least} to ${most} characters.`)
+  return value
+}
+
+function flag(value: unknown, path: string): boolean {
+  if (typeof value !== 'boolean') throw new PresetError(path, 'must be true or false.')
+  return value
+}
+
+function numberIn(value: unknown, path: string, [min, max]: readonly [number, number]): number {
+  if (typeof value !== 'number' || !(value >= min && value <= max)) throw new PresetError(path, `must be a number from ${min} to ${max}.`)
+  return value
+}

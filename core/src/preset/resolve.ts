@@ -1,0 +1,54 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import type { ParamValue } from '@fulgor/core/signal'
+import { noteMs } from '@fulgor/core/stage'
+import { findSnapshot, stagesOf, type ParamMap, type Preset, type StageNode } from './preset'
+
+/** What a stage does in one snapshot. */
+export interface ResolvedStage {
+  readonly on: boolean
+  /** As the player set them. */
+  readonly params: ParamMap
+}
+
+/** Base with one snapshot's changes laid over it; `null` or an unknown snapshot is the base itself. */
+export function resolveStage(preset: Preset, stage: StageNode, snapshotId: string | null): ResolvedStage {
+  const override = findSnapshot(preset, snapshotId)?.stages[stage.id]
+  if (!override) return { on: stage.on, params: stage.params }
+  return { on: override.on ?? stage.on, params: override.params ? { ...stage.params, ...override.params } : stage.params }
+}
+
+/** What the processors get: note values turned into ms at the preset's tempo, held inside the time's range. */
+export function effectiveParams(stage: Pick<StageNode, 'model'>, params: ParamMap, tempo: number): ParamMap {
+  const { sync, params: specs } = modelOf(stage.model)
+  if (!sync) return params
+  const note = params[sync.note]
+  const spec = specs[sync.time]
+  if (note === 'free' || typeof note !== 'string' || spec.kind !== 'number') return params
+  return { ...params, [sync.time]: Math.min(spec.max, Math.max(spec.min, noteMs(tempo, note))) }
+}
+
+/** Values of every stage in a snapshot as the processors get them, by stage id. */
+export function resolveValues(preset: Preset, snapshotId: string | null): Record<string, ResolvedStage> {
+  return Object.fromEntries(
+    stagesOf(preset.chain).map((stage) => {
+      const { on, params } = resolveStage(preset, stage, snapshotId)
+      return [stage.id, { on, params: effectiveParams(stage, params, preset.tempo) }]
+    }),
+  )
+}
+
+/** One thing that a snapshot does differently on a stage. */
+export type CellChange = { readonly key: 'on'; readonly value: boolean } | { readonly key: string; readonly value: ParamValue }
+
+/** What a snapshot really changes on a stage: values equal to the base are left out. */
+export function cellChanges(preset: Preset, stage: StageNode, snapshotId: string): CellChange[] {
+  const override = findSnapshot(preset, snapshotId)?.stages[stage.id]
+  if (!override) return []
+  const changes: CellChange[] = []
+  if (override.on !== undefined && override.on !== stage.on) changes.push({ key: 'on', value: override.on })
+  for (const key of Object.keys(modelOf(stage.model).params)) {
+    const value = override.params?.[key]
+    if (value !== undefined && value !== stage.params[key]) changes.push({ key, value })
+  }
+  return changes
+}

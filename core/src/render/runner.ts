@@ -1,0 +1,13 @@
+import type { StereoBlock } from '@fulgor/core/signal'
+import type { ResolvedStage } from '@fulgor/core/preset'
+
+/** Anything in the chain that sounds: a stage, a split, or a row of both. */
+export interface Runner {
+  /** Delay in frames, the same whether stages are on or off. */
+  readonly latency: number
+  /** Takes the values of a snapshot by stage id; `immediate` for a start from silence. */
+  apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void
+  tick(): void
+  process(block: StereoBlock, frames: number): void
+  reset(): void
+}

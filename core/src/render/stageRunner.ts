@@ -1,0 +1,152 @@
+import type { BuildContext, StageModel } from '@fulgor/core/catalogue'
+import type { ParamMap, ResolvedStage } from '@fulgor/core/preset'
+import { createBlock, Fade, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
+import { FrameDelay } from './frameDelay'
+import type { Runner } from './runner'
+
+/**
+ * One stage: its processor, the click-free bypass (or, with trails, the opened and closed send), and the crossfade to a second
+ * instance when a choice changes that cannot glide.
+ */
+export class StageRunner implements Runner {
+  readonly latency: number
+  private current: Processor
+  private incoming: Processor | null = null
+  private spare: Processor | null = null
+  private params: ParamMap = {}
+  private queued: ParamMap | null = null
+  private readonly bypass = new Fade(true)
+  private readonly swap = new Fade(true)
+  private readonly dryDelay: FrameDelay
+  private readonly dry = createBlock()
+  private readonly old = createBlock()
+  private readonly swapKeys: readonly string[]
+  private guard = 1e-18
+
+  constructor(
+    readonly id: string,
+    private readonly model: StageModel,
+    private readonly context: BuildContext,
+    private readonly sampleRate: number,
+  ) {
+    this.current = this.create()
+    this.latency = this.current.latency
+    this.dryDelay = new FrameDelay(this.latency)
+    this.bypass.prepare(sampleRate)
+    this.swap.prepare(sampleRate, 0.02)
+    this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
+  }
+
+  private create(): Processor {
+    const processor = this.model.build(this.context)
+    processor.prepare(this.sampleRate)
+    return processor
+  }
+
+  apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
+    const wanted = values[this.id]
+    if (this.current.send) this.current.send(wanted.on, immediate)
+    else {
+      // what slept while off wakes from silence
+      if (wanted.on && this.bypass.shut && !immediate) {
+        this.current.reset()
+        this.current.set(wanted.params, true)
+      }
+      this.bypass.set(wanted.on, immediate)
+    }
+    const needsSwap = !immediate && this.swapKeys.some((key) => wanted.params[key] !== this.params[key])
+    this.params = wanted.params
+    if (!needsSwap) (this.incoming ?? this.current).set(wanted.params, immediate)
+    else if (this.incoming) this.queued = wanted.params
+    else this.startSwap(wanted.params)
+  }
+
+  private startSwap(params: ParamMap): void {
+    const next = this.spare ?? this.create()
+    this.spare = null
+    next.reset()
+    next.set(params, true)
+    this.incoming = next
+    this.swap.set(false, true)
+    this.swap.set(true, false)
+  }
+
+  tick(): void {
+    this.guard = -this.guard
+    this.bypass.tick()
+    if (this.incoming) {
+      if (this.swap.open) {
+        this.spare = this.current
+        this.current = this.incoming
+        this.incoming = null
+        if (this.queued) {
+          const params = this.queued
+          this.queued = null
+          this.startSwap(params)
+        }
+      }
+      this.swap.tick()
+      this.incoming?.tick()
+    }
+    this.current.tick()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    const { left, right, at } = block
+    if (this.current.send) {
+      this.run(block, frames)
+      return
+    }
+    if (this.bypass.shut) {
+      this.dryDelay.process(block, frames)
+      return
+    }
+    if (this.bypass.open && this.latency === 0) {
+      this.run(block, frames)
+      return
+    }
+    const { dry, bypass } = this
+    copyBlock(block, dry, frames)
+    this.dryDelay.process(dry, frames)
+    this.run(block, frames)
+    if (bypass.open) return
+    if (block.stereo) spreadToStereo(dry, frames)
+    for (let i = 0; i < frames; i++) {
+      const wet = bypass.value + (at + i) * bypass.step
+      left[i] = wet * left[i] + (1 - wet) * dry.left[i]
+      if (block.stereo) right[i] = wet * right[i] + (1 - wet) * dry.right[i]
+    }
+  }
+
+  /** The processor, or both during a swap. A value far below hearing keeps decaying filters out of the denormal range. */
+  private run(block: StereoBlock, frames: number): void {
+    const { left, right, at } = block
+    for (let i = 0; i < frames; i++) left[i] += this.guard
+    if (block.stereo) for (let i = 0; i < frames; i++) right[i] += this.guard
+    if (!this.incoming) {
+      this.current.process(block, frames)
+      return
+    }
+    const { old, swap } = this
+    copyBlock(block, old, frames)
+    this.current.process(old, frames)
+    this.incoming.process(block, frames)
+    for (let i = 0; i < frames; i++) {
+      const share = swap.value + (at + i) * swap.step
+      left[i] = share * left[i] + (1 - share) * old.left[i]
+      if (block.stereo) right[i] = share * right[i] + (1 - share) * old.right[i]
+    }
+  }
+
+  reset(): void {
+    this.current.reset()
+    this.dryDelay.reset()
+  }
+}
+
+function copyBlock(from: StereoBlock, to: StereoBlock, frames: number): void {
+  to.stereo = from.stereo
+  to.at = from.at
+  for (let i = 0; i < frames; i++) to.left[i] = from.left[i]
+  if (from.stereo) for (let i = 0; i < frames; i++) to.right[i] = from.right[i]
+}

@@ -1,0 +1,1 @@
+export { riffTempo, shippedRiffs, synthesiseRiff, type Strength } from './riffs'

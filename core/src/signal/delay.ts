@@ -1,0 +1,147 @@
+import type { Processor, StereoBlock } from './block'
+import { OnePole } from './onePole'
+import { Fade, Smooth } from './smooth'
+
+export interface DelayParams {
+  /** ms. */
+  time: number
+  /** %: each repeat is this share of the one before. */
+  feedback: number
+  /** Hz: first-order low-pass on every repeat. */
+  tone: number
+  /** %: dry stays whole up to 50, the repeats are whole from 50 on. */
+  mix: number
+}
+
+/** Longest time in ms. */
+export const MAX_DELAY_MS = 2000
+
+/** Share of the effect in %, so that dry and wet are both whole at 50 and 100 is the effect alone. */
+export function mixGains(percent: number): { dry: number; wet: number } {
+  return { dry: Math.min(1, 2 - percent / 50), wet: Math.min(1, percent / 50) }
+}
+
+/**
+ * Digital delay: whole-sample times, so that repeats keep their level; a new time crossfades in 30 ms without a glide; trails.
+ * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2.
+ */
+export class Delay implements Processor<DelayParams> {
+  readonly latency = 0
+  private readonly feedback = new Smooth()
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly tone = new Smooth()
+  private readonly input = new Fade(true)
+  private readonly swap = new Fade(true)
+  private readonly left = new Line()
+  private readonly right = new Line()
+  private rate = 48_000
+  private wanted = 1
+  private current = 1
+  private previous = 1
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    for (const s of [this.feedback, this.dry, this.wet, this.tone]) s.prepare(sampleRate)
+    this.input.prepare(sampleRate)
+    this.swap.prepare(sampleRate, 0.03)
+    const frames = Math.ceil((MAX_DELAY_MS / 1000) * sampleRate)
+    this.left.prepare(frames)
+    this.right.prepare(frames)
+  }
+
+  set(p: DelayParams, immediate: boolean): void {
+    this.feedback.set(p.feedback / 100, immediate)
+    const { dry, wet } = mixGains(p.mix)
+    this.dry.set(dry, immediate)
+    this.wet.set(wet, immediate)
+    this.tone.set(p.tone, immediate)
+    this.wanted = Math.max(1, Math.round((p.time / 1000) * this.rate))
+    if (immediate) {
+      this.current = this.previous = this.wanted
+      this.swap.set(true, true)
+    }
+  }
+
+  send(open: boolean, immediate: boolean): void {
+    this.input.set(open, immediate)
+  }
+
+  tick(): void {
+    this.feedback.tick()
+    this.dry.tick()
+    this.wet.tick()
+    this.input.tick()
+    this.swap.tick()
+    this.tone.tick()
+    if (this.swap.open && this.wanted !== this.current) {
+      this.previous = this.current
+      this.current = this.wanted
+      this.swap.set(false, true)
+      this.swap.set(true, false)
+      this.swap.tick()
+    }
+    if (this.tone.moving) {
+      this.left.low.tune(this.tone.value, this.rate)
+      this.right.low.tune(this.tone.value, this.rate)
+    }
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    this.run(this.left, block.left, block.at, frames)
+    if (block.stereo) this.run(this.right, block.right, block.at, frames)
+  }
+
+  private run(line: Line, data: Float64Array, at: number, frames: number): void {
+    const { feedback, dry, wet, input, swap, current, previous } = this
+    const { buffer, mask, echo } = line
+    let write = line.write
+    // repeats shorter than this piece would read what is not written yet, so such times go sample by sample
+    const step = Math.min(frames, current, previous)
+    for (let start = 0; start < frames; start += step) {
+      const count = Math.min(step, frames - start)
+      if (swap.open) for (let i = 0; i < count; i++) echo[i] = buffer[(write + i - current) & mask]
+      else
+        for (let i = 0; i < count; i++) {
+          const share = swap.value + (at + start + i) * swap.step
+          echo[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
+        }
+      line.low.low(echo, count)
+      for (let i = 0; i < count; i++) {
+        const k = at + start + i
+        const x = data[start + i]
+        buffer[(write + i) & mask] = x * (input.value + k * input.step) + echo[i] * (feedback.value + k * feedback.step)
+        // while the stage is off its dry path is whole
+        const open = input.value + k * input.step
+        const direct = dry.value + k * dry.step
+        data[start + i] = x * (direct * open + 1 - open) + echo[i] * (wet.value + k * wet.step)
+      }
+      write = (write + count) & mask
+    }
+    line.write = write
+  }
+
+  reset(): void {
+    this.left.reset()
+    this.right.reset()
+  }
+}
+
+class Line {
+  buffer = new Float64Array(1)
+  mask = 0
+  write = 0
+  readonly low = new OnePole()
+  readonly echo = new Float64Array(32)
+
+  prepare(frames: number): void {
+    const size = 1 << Math.ceil(Math.log2(frames + 64))
+    this.buffer = new Float64Array(size)
+    this.mask = size - 1
+  }
+
+  reset(): void {
+    this.buffer.fill(0)
+    this.low.reset()
+  }
+}

@@ -1,0 +1,1 @@
+export { noteMs, NOTE_VALUES, repeatStepDb, repeatsUntilSilence, type NoteValue } from './noteValues'

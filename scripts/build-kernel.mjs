@@ -1,0 +1,33 @@
+// Compiles the AssemblyScript kernels and writes them as one TypeScript module, so that page, worker, worklet and Node load
+// the same bytes without a fetch. Skipped when the sources have not changed.
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..')
+const folder = join(root, 'core/kernel')
+const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
+const kernels = ['convolution', 'clipping', 'measuring']
+
+const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)))
+for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))
+const stamp = `// ${hash.digest('hex').slice(0, 16)}`
+
+if (!existsSync(target) || !readFileSync(target, 'utf8').startsWith(stamp)) {
+  const { default: asc } = await import('assemblyscript/asc')
+  let module = `${stamp}\n/* core/kernel as WebAssembly, base64; written by scripts/build-kernel.mjs. */\n`
+  for (const kernel of kernels) {
+    let bytes
+    const options = ['--optimizeLevel', '3', '--runtime', 'stub', '--enable', 'simd', '--use', 'abort=']
+    const { error, stderr } = await asc.main([join(folder, `${kernel}.ts`), '-o', 'kernel.wasm', ...options], {
+      writeFile: (_, data) => (bytes = data),
+    })
+    if (error) {
+      console.error(stderr.toString())
+      process.exit(1)
+    }
+    module += `export const ${kernel}Base64 =\n  '${Buffer.from(bytes).toString('base64')}'\n`
+  }
+  writeFileSync(target, module)
+}
