@@ -1,0 +1,1 @@
+export { demoPresets } from './presets'

@@ -1,0 +1,109 @@
+import { createStage, PRESET_FORMAT, PRESET_VERSION, type Preset, type Snapshot, type StageOverride } from '@fulgor/core/preset'
+
+const snapshot = (id: string, name: string, stages: Record<string, StageOverride>): Snapshot => ({ id, name, stages })
+
+/** The pit guitarist's main preset for the stage show The Salt Road: mono house PA, six sounds on one preset. */
+const pitMain: Preset = {
+  format: PRESET_FORMAT,
+  version: PRESET_VERSION,
+  name: 'Salt Road, pit main',
+  tags: ['The Salt Road', 'pit', 'mono PA'],
+  notes: 'One preset for the whole show. Bridge humbucker, straight to the house PA in mono. Lead wants the delay, lullaby wants air.',
+  tempo: 96,
+  targetLufs: -18,
+  riff: { id: 'open-chords', strength: 'hard' },
+  chain: [
+    createStage('gate', 'gate', { threshold: -62 }),
+    { ...createStage('drive', 'drive.mid-hump', { gain: 2, tone: 5, level: 0 }), on: false },
+    createStage('amp', 'amp.lantern', { gain: 3.2, bass: 4, mid: 5.5, treble: 5.5, master: 5 }),
+    createStage('cab', 'cabinet', { response: 'open-1x12-coil' }),
+    createStage('eq', 'eq.parametric', { lowCut: 88, bell2: 800, gain2: -2, q2: 1.1, highCut: 8_200 }),
+    createStage('delay', 'delay.digital', { note: 'eighth-dotted', time: 469, feedback: 28, tone: 3_600, mix: 14 }),
+    createStage('hall', 'reverb.hall', { preDelay: 24, decay: 2.1, mix: 14 }),
+    createStage('out', 'output', { level: 0 }),
+  ],
+  snapshots: [
+    snapshot('overture', 'Overture clean', { amp: { params: { gain: 2.2 } }, delay: { on: false }, hall: { params: { mix: 20 } } }),
+    snapshot('strum', 'Pit strum', { eq: { params: { lowCut: 140 } }, delay: { on: false }, hall: { params: { mix: 8 } } }),
+    snapshot('storm', 'Storm lead', {
+      gate: { params: { threshold: -56 } },
+      drive: { on: true, params: { gain: 4.2, level: 4 } },
+      amp: { params: { gain: 6.2, mid: 7 } },
+      eq: { params: { gain2: 1.5, highCut: 6_800 } },
+      delay: { params: { mix: 24, feedback: 36 } },
+    }),
+    snapshot('lullaby', 'Lullaby', {
+      gate: { params: { threshold: -70 } },
+      amp: { params: { gain: 1.6, treble: 4.2 } },
+      eq: { params: { highGain: -2 } },
+      delay: { params: { note: 'quarter', mix: 18 } },
+      hall: { params: { decay: 3.4, mix: 30 } },
+    }),
+    snapshot('chase', 'Chase', {
+      gate: { params: { threshold: -54, release: 40 } },
+      drive: { on: true },
+      amp: { params: { gain: 5.4, bass: 3 } },
+      delay: { on: false },
+      hall: { params: { mix: 6 } },
+    }),
+    snapshot('finale', 'Finale', { drive: { on: true, params: { gain: 3 } }, amp: { params: { gain: 4.6 } }, hall: { params: { decay: 2.6 } } }),
+  ],
+}
+
+/** Lead of the instrumental EP Low Tide Signals, recorded at home. */
+const tideLead: Preset = {
+  format: PRESET_FORMAT,
+  version: PRESET_VERSION,
+  name: 'Low Tide Signals, lead',
+  tags: ['Low Tide Signals', 'EP', 'lead'],
+  notes: 'Melody of the title track. Bright repeats are part of the part.',
+  tempo: 108,
+  targetLufs: -18,
+  riff: { id: 'lead-line', strength: 'hard' },
+  chain: [
+    createStage('gate', 'gate', { threshold: -60 }),
+    createStage('drive', 'drive.mid-hump', { gain: 3.5, tone: 5.5, level: 3 }),
+    createStage('amp', 'amp.lantern', { gain: 6, bass: 3.5, mid: 6.5, treble: 5, presence: 5, master: 6, sag: 45 }),
+    createStage('cab', 'cabinet', { response: 'closed-4x12-coil' }),
+    createStage('eq', 'eq.parametric', { lowCut: 110, bell3: 2_600, gain3: 2, q3: 0.9, highCut: 7_400, highSlope: '24' }),
+    createStage('delay', 'delay.digital', { note: 'eighth-dotted', feedback: 38, tone: 7_000, mix: 26 }),
+    createStage('hall', 'reverb.hall', { preDelay: 85, decay: 2.8, mix: 18 }),
+    createStage('out', 'output', { level: -4 }),
+  ],
+  snapshots: [
+    snapshot('theme', 'Theme', {}),
+    snapshot('answer', 'Answer', { drive: { on: false }, amp: { params: { gain: 4.8 } }, delay: { params: { note: 'quarter', mix: 32 } } }),
+    snapshot('close', 'Close, dry', { delay: { on: false }, hall: { params: { mix: 8, preDelay: 20 } } }),
+  ],
+}
+
+/** A clean for both. */
+const harbourClean: Preset = {
+  format: PRESET_FORMAT,
+  version: PRESET_VERSION,
+  name: 'Harbour clean',
+  tags: ['Low Tide Signals', 'clean'],
+  notes: 'Sixteenths with room to breathe; the ribbon keeps the top soft.',
+  tempo: 104,
+  targetLufs: -18,
+  riff: { id: 'sixteenth-strum', strength: 'soft' },
+  chain: [
+    createStage('amp', 'amp.lantern', { gain: 2, bass: 4.5, mid: 4, treble: 6, presence: 3, master: 6, sag: 15 }),
+    createStage('cab', 'cabinet', { response: 'open-2x12-ribbon' }),
+    createStage('eq', 'eq.parametric', { lowCut: 100, lowGain: -1.5, highGain: 2, highCut: 12_000 }),
+    { ...createStage('delay', 'delay.digital', { note: 'sixteenth-dotted', feedback: 18, mix: 12 }), on: false },
+    createStage('hall', 'reverb.hall', { preDelay: 12, decay: 1.6, mix: 20 }),
+    createStage('out', 'output', { level: 0 }),
+  ],
+  snapshots: [
+    snapshot('verse', 'Verse', {}),
+    snapshot('bridge', 'Bridge', { delay: { on: true, params: { mix: 22 } }, hall: { params: { decay: 3, mix: 34 } } }),
+  ],
+}
+
+/** What `npm run demo` puts on the shelf, with fixed ids. */
+export const demoPresets: readonly { readonly id: string; readonly preset: Preset }[] = [
+  { id: 'demo-pit-main', preset: pitMain },
+  { id: 'demo-tide-lead', preset: tideLead },
+  { id: 'demo-harbour-clean', preset: harbourClean },
+]

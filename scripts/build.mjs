@@ -1,0 +1,4 @@
+import { ensureBuilt, ensureInstalled } from './lib/setup.mjs'
+
+ensureInstalled()
+ensureBuilt()

@@ -1,0 +1,40 @@
+import { createHash, randomBytes } from 'node:crypto'
+import { mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+
+/** Files by the SHA-256 of their content: written whole or not at all, never changed. */
+export class AssetStore {
+  constructor(private readonly folder: string) {}
+
+  pathOf(hash: string): string {
+    return join(this.folder, hash.slice(0, 2), hash)
+  }
+
+  async put(bytes: Uint8Array): Promise<string> {
+    const hash = createHash('sha256').update(bytes).digest('hex')
+    const path = this.pathOf(hash)
+    if (await exists(path)) return hash
+    await mkdir(dirname(path), { recursive: true })
+    const draft = `${path}.${randomBytes(4).toString('hex')}.part`
+    try {
+      const file = await open(draft, 'wx')
+      try {
+        await file.writeFile(bytes)
+        await file.sync()
+      } finally {
+        await file.close()
+      }
+      await rename(draft, path)
+    } catch (error) {
+      await rm(draft, { force: true })
+      throw error
+    }
+    return hash
+  }
+}
+
+const exists = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  )

@@ -1,0 +1,52 @@
+import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+
+/** Presets as whole documents; what lists and searches need stands in columns of its own. */
+export const presets = sqliteTable(
+  'presets',
+  {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    tags: text('tags', { mode: 'json' }).$type<readonly string[]>().notNull(),
+    /** Lower-case name, tags and notes. */
+    searchText: text('search_text').notNull(),
+    tempo: real('tempo').notNull(),
+    stageCount: integer('stage_count').notNull(),
+    snapshotCount: integer('snapshot_count').notNull(),
+    document: text('document').notNull(),
+    /** Counts up with every write; a write must name the one it builds on. */
+    revision: integer('revision').notNull(),
+    createdAt: integer('created_at').notNull(),
+    updatedAt: integer('updated_at').notNull(),
+    deletedAt: integer('deleted_at'),
+  },
+  (t) => [index('presets_updated').on(t.deletedAt, t.updatedAt)],
+)
+
+export const versions = sqliteTable(
+  'versions',
+  {
+    presetId: text('preset_id')
+      .notNull()
+      .references(() => presets.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    /** `saved` by the player, `auto` by the autosave. */
+    kind: text('kind', { enum: ['saved', 'auto'] }).notNull(),
+    note: text('note').notNull(),
+    document: text('document').notNull(),
+    revision: integer('revision').notNull(),
+    createdAt: integer('created_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.presetId, t.number] })],
+)
+
+/** The player's own files, stored by the SHA-256 of their content. */
+export const assets = sqliteTable('assets', {
+  hash: text('hash').primaryKey(),
+  name: text('name').notNull(),
+  kind: text('kind', { enum: ['riff'] }).notNull(),
+  bytes: integer('bytes').notNull(),
+  sampleRate: integer('sample_rate').notNull(),
+  channels: integer('channels').notNull(),
+  frames: integer('frames').notNull(),
+  createdAt: integer('created_at').notNull(),
+})
