@@ -30,6 +30,7 @@ CREATE TABLE `versions` (
 	`number` integer NOT NULL,
 	`kind` text NOT NULL,
 	`note` text NOT NULL,
+	`writer` text NOT NULL,
 	`document` text NOT NULL,
 	`revision` integer NOT NULL,
 	`created_at` integer NOT NULL,

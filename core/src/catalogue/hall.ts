@@ -13,7 +13,7 @@ export const hall = stage({
   headline: ['decay', 'mix'],
   params: {
     preDelay: ms({ label: 'Pre-delay', short: 'pre', min: 0, max: 250, initial: 24 }),
-    decay: seconds({ label: 'Decay', min: 0.2, max: 12, initial: 2.1 }),
+    decay: seconds({ label: 'Decay', short: 'dec', min: 0.2, max: 12, initial: 2.1 }),
     lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial: 160 }),
     highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: 7_000 }),
     mix: percent({ label: 'Mix', initial: 16 }),

@@ -37,7 +37,7 @@ export function checkSignal(signal: Signal): void {
 }
 
 /** K-weighting of BS.1770-4 at any sample rate: its two sections as analog prototypes (shelf 1,682 Hz +4 dB, high-pass 38 Hz). */
-function kWeighting(sampleRate: number): Float64Array {
+export function kWeighting(sampleRate: number): Float64Array {
   const shelf = Math.tan((Math.PI * 1681.974450955533) / sampleRate)
   const q = 0.7071752369554196
   const vh = Math.pow(10, 3.999843853973347 / 20)

@@ -32,6 +32,8 @@ export const versions = sqliteTable(
     /** `saved` by the player, `auto` by the autosave. */
     kind: text('kind', { enum: ['saved', 'auto'] }).notNull(),
     note: text('note').notNull(),
+    /** Which tab wrote it: one tab's autosaves never replace another's. */
+    writer: text('writer').notNull(),
     document: text('document').notNull(),
     revision: integer('revision').notNull(),
     createdAt: integer('created_at').notNull(),

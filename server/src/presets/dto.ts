@@ -66,4 +66,10 @@ export class UpdatePresetDto {
   @IsString()
   @MaxLength(200)
   note?: string
+
+  /** Names the tab that writes. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(40)
+  writer?: string
 }

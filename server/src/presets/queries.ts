@@ -65,7 +65,7 @@ export function createPreset(database: Database, document: unknown, id = randomB
   return database.write(async () => {
     await database.db.batch([
       database.db.insert(presets).values({ id, ...columns(preset, text), revision: 1, createdAt: now, updatedAt: now }),
-      database.db.insert(versions).values({ presetId: id, number: 1, kind: 'saved', note: '', document: text, revision: 1, createdAt: now }),
+      database.db.insert(versions).values({ presetId: id, number: 1, kind: 'saved', note: '', writer: '', document: text, revision: 1, createdAt: now }),
     ])
     return getPreset(database, id)
   })
@@ -75,7 +75,7 @@ export function createPreset(database: Database, document: unknown, id = randomB
  * Stores an edit and keeps a version of it.
  * @throws HttpError 409 with the stored document when somebody else wrote since `baseRevision`
  */
-export function updatePreset(database: Database, id: string, edit: { document: unknown; baseRevision: number; save: boolean; note?: string }) {
+export function updatePreset(database: Database, id: string, edit: { document: unknown; baseRevision: number; save: boolean; note?: string; writer?: string }) {
   const preset = readPreset(edit.document)
   const text = JSON.stringify(preset)
   return database.write(async () => {
@@ -85,9 +85,9 @@ export function updatePreset(database: Database, id: string, edit: { document: u
     const now = Date.now()
     const revision = row.revision + 1
     const last = await database.db.query.versions.findFirst({ where: eq(versions.presetId, id), orderBy: desc(versions.number) })
-    const replaces = !edit.save && last?.kind === 'auto' && now - last.createdAt < AUTO_VERSION_MS
+    const replaces = !edit.save && last?.kind === 'auto' && last.writer === (edit.writer ?? '') && now - last.createdAt < AUTO_VERSION_MS
     const number = replaces ? last.number : (last?.number ?? 0) + 1
-    const version = { kind: edit.save ? ('saved' as const) : ('auto' as const), note: edit.note ?? '', document: text, revision }
+    const version = { kind: edit.save ? ('saved' as const) : ('auto' as const), note: edit.note ?? '', writer: edit.writer ?? '', document: text, revision }
     await database.db.batch([
       database.db.update(presets).set({ ...columns(preset, text), revision, updatedAt: now }).where(eq(presets.id, id)),
       database.db

@@ -1,0 +1,76 @@
+import type { Preset } from '@fulgor/core/preset'
+
+/** What server and page tell each other; the server's OpenAPI description says the same. */
+export interface PresetSummary {
+  readonly id: string
+  readonly name: string
+  readonly tags: readonly string[]
+  readonly tempo: number
+  readonly stageCount: number
+  readonly snapshotCount: number
+  readonly revision: number
+  /** ms since 1970. */
+  readonly createdAt: number
+  readonly updatedAt: number
+}
+
+export interface PresetList {
+  readonly presets: readonly PresetSummary[]
+  readonly total: number
+  readonly tags: readonly { readonly tag: string; readonly count: number }[]
+}
+
+export interface SavedVersion {
+  readonly number: number
+  readonly createdAt: number
+  readonly document: Preset
+}
+
+export interface StoredPreset extends PresetSummary {
+  readonly document: Preset
+  /** The last version that the player saved. */
+  readonly saved: SavedVersion | null
+}
+
+export interface VersionSummary {
+  readonly number: number
+  readonly kind: 'saved' | 'auto'
+  readonly note: string
+  readonly revision: number
+  readonly createdAt: number
+}
+
+export interface UpdateRequest {
+  readonly document: Preset
+  readonly baseRevision: number
+  readonly save: boolean
+  readonly note?: string
+  /** Names the tab: one tab's autosaves never replace another's. */
+  readonly writer?: string
+}
+
+export interface UpdateAnswer {
+  readonly id: string
+  readonly revision: number
+  readonly updatedAt: number
+  readonly version: number
+}
+
+export interface RiffAsset {
+  readonly hash: string
+  readonly name: string
+  readonly bytes: number
+  readonly sampleRate: number
+  readonly channels: number
+  readonly frames: number
+  readonly createdAt: number
+}
+
+export interface ApiError {
+  readonly error: {
+    readonly message: string
+    readonly fields: readonly { readonly field: string; readonly reason: string }[]
+    /** With status 409: what is stored now. */
+    readonly current?: Omit<StoredPreset, 'saved'>
+  }
+}

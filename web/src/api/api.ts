@@ -1,0 +1,63 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
+import type { ApiError, PresetList, RiffAsset, StoredPreset, UpdateAnswer, UpdateRequest, VersionSummary } from '@fulgor/core/api'
+import type { Preset } from '@fulgor/core/preset'
+
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['Shelf', 'Versions', 'Riffs'],
+  endpoints: (build) => ({
+    presets: build.query<PresetList, { search?: string; tag?: string; sort?: 'name' | 'updated' }>({
+      query: (params) => ({ url: '/presets', params }),
+      providesTags: ['Shelf'],
+    }),
+    preset: build.query<StoredPreset, string>({ query: (id) => `/presets/${id}`, keepUnusedDataFor: 0 }),
+    createPreset: build.mutation<StoredPreset, Preset>({
+      query: (document) => ({ url: '/presets', method: 'POST', body: { document } }),
+      invalidatesTags: ['Shelf'],
+    }),
+    updatePreset: build.mutation<UpdateAnswer, { id: string } & UpdateRequest>({
+      query: ({ id, ...body }) => ({ url: `/presets/${id}`, method: 'PUT', body }),
+      invalidatesTags: (answer) => (answer ? ['Shelf', 'Versions'] : []),
+    }),
+    deletePreset: build.mutation<void, string>({
+      query: (id) => ({ url: `/presets/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Shelf'],
+    }),
+    restorePreset: build.mutation<StoredPreset, string>({
+      query: (id) => ({ url: `/presets/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Shelf'],
+    }),
+    versions: build.query<readonly VersionSummary[], string>({ query: (id) => `/presets/${id}/versions`, providesTags: ['Versions'] }),
+    version: build.query<VersionSummary & { document: Preset }, { id: string; number: number }>({
+      query: ({ id, number }) => `/presets/${id}/versions/${number}`,
+    }),
+    riffs: build.query<readonly RiffAsset[], void>({ query: () => '/assets', providesTags: ['Riffs'] }),
+    uploadRiff: build.mutation<RiffAsset, File>({
+      query: (file) => ({ url: '/assets', method: 'POST', params: { name: file.name.slice(0, 120) }, body: file, headers: { 'Content-Type': 'audio/wav' } }),
+      invalidatesTags: ['Riffs'],
+    }),
+  }),
+})
+
+export const {
+  usePresetsQuery,
+  useLazyPresetQuery,
+  useCreatePresetMutation,
+  useDeletePresetMutation,
+  useRestorePresetMutation,
+  useVersionsQuery,
+  useLazyVersionQuery,
+  useRiffsQuery,
+  useUploadRiffMutation,
+} = api
+
+/** One sentence for the player from whatever a request failed with. */
+export function sentenceOf(error: unknown): string {
+  if (typeof error === 'object' && error !== null && 'status' in error) {
+    if (error.status === 'FETCH_ERROR') return 'The Fulgor server does not answer. Your edits are kept in this browser and sent when it is back.'
+    const data = 'data' in error ? (error.data as Partial<ApiError> | undefined) : undefined
+    if (data?.error?.message) return data.error.message
+  }
+  return error instanceof Error ? error.message : 'The request failed.'
+}

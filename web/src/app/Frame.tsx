@@ -1,0 +1,89 @@
+import { useEffect, useState } from 'react'
+import { NavLink, Outlet, useLocation } from 'react-router'
+import { useAppSelector } from '../state/store'
+import { applyTheme, storedTheme, type Theme } from '../theme/theme'
+import { KeysDialog } from './KeysDialog'
+import { Notices } from './Notices'
+
+const LAST = 'fulgor.lastSheet'
+
+/** Navigation down the left, the view beside it; below 700 px the navigation lies on top. */
+export function Frame() {
+  const { pathname, search } = useLocation()
+  const openId = useAppSelector((s) => s.editor.id)
+  const [keys, setKeys] = useState(false)
+  useEffect(() => {
+    if (pathname.startsWith('/sheet/') && openId) localStorage.setItem(LAST, pathname + search)
+  }, [pathname, search, openId])
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === '?' && !isTyping(event.target)) setKeys(true)
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [])
+  const sheet = pathname.startsWith('/sheet/') ? pathname + search : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
+  return (
+    <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
+      <nav aria-label="Views" className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0">
+        <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-3">
+          <span className="absolute left-0 h-[17px] w-[5px] bg-[linear-gradient(var(--trace-dark),var(--trace-mid)_55%,var(--trace-bright))]" />
+          Fulgor
+        </div>
+        <div className="flex flex-col pt-2.5 max-[700px]:flex-row max-[700px]:pt-0">
+          <ViewLink to={sheet} active={pathname.startsWith('/sheet')}>
+            Sheet
+          </ViewLink>
+          <ViewLink to="/shelf" active={!pathname.startsWith('/sheet')}>
+            Shelf
+          </ViewLink>
+        </div>
+        <div className="mt-auto border-t border-rule pt-1.5 max-[700px]:mt-0 max-[700px]:ml-auto max-[700px]:flex max-[700px]:border-0 max-[700px]:pt-0">
+          <ThemeSwitch />
+          <button type="button" className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-3" onClick={() => setKeys(true)}>
+            Keys
+          </button>
+        </div>
+      </nav>
+      <Outlet />
+      <Notices />
+      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+    </div>
+  )
+}
+
+/** True where a key belongs to a text field and not to the sheet. */
+export const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=range]), textarea, select'))
+
+function ViewLink({ to, active, children }: { to: string; active: boolean; children: string }) {
+  return (
+    <NavLink
+      to={to}
+      aria-current={active ? 'page' : undefined}
+      className={`relative py-[7px] pl-3.5 text-name hover:text-ink max-[700px]:px-3 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
+    >
+      {active && <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-3 max-[700px]:bottom-1 max-[700px]:left-3 max-[700px]:h-[2px] max-[700px]:w-auto" />}
+      {children}
+    </NavLink>
+  )
+}
+
+function ThemeSwitch() {
+  const [theme, setTheme] = useState<Theme>(storedTheme)
+  const choose = (next: Theme) => {
+    applyTheme(next)
+    setTheme(next)
+  }
+  return (['desk', 'stage'] as const).map((name) => (
+    <button
+      key={name}
+      type="button"
+      aria-pressed={theme === name}
+      onClick={() => choose(name)}
+      className={`block min-h-6 py-0.5 pl-3.5 text-left text-[12px] ${theme === name ? 'font-semibold text-ink underline underline-offset-[3px]' : 'text-ink2 hover:text-ink'}`}
+    >
+      {name === 'desk' ? 'Desk' : 'Stage'}
+    </button>
+  ))
+}

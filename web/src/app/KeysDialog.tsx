@@ -1,0 +1,40 @@
+import { PaperDialog } from '../ui/PaperDialog'
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['Space', 'Play, stop'],
+  ['1 – 8', 'Choose a snapshot'],
+  ['Arrows', 'Move in the matrix; on a slider, change the value'],
+  ['Shift + arrows', 'Ten steps on a slider'],
+  ['Enter', 'Edit the cell: to its first value in the Focus panel'],
+  ['Escape', 'Leave a field, back to the matrix'],
+  ['Delete', 'Reset the cell to the base; on a stage, remove it'],
+  ['B', 'Bypass the chosen stage'],
+  ['Alt + ↑ ↓', 'Move the stage up or down'],
+  ['Alt + ← →', 'Move the snapshot'],
+  ['A', 'Compare with the saved version, level-matched'],
+  ['L', 'Level all snapshots'],
+  ['Ctrl/Cmd + Z', 'Undo'],
+  ['Ctrl/Cmd + Shift + Z', 'Redo'],
+  ['Ctrl/Cmd + S', 'Save a version'],
+  ['/', 'Search the shelf'],
+  ['?', 'This list'],
+]
+
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <PaperDialog open={open} onClose={onClose} title="Keys">
+      <table className="w-full">
+        <tbody>
+          {KEYS.map(([key, what]) => (
+            <tr key={key} className="border-t border-rule">
+              <th scope="row" className="num py-1 pr-6 text-left font-medium whitespace-nowrap">
+                {key}
+              </th>
+              <td className="py-1">{what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </PaperDialog>
+  )
+}

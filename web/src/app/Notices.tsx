@@ -1,0 +1,47 @@
+import { useEffect } from 'react'
+import { useRestorePresetMutation } from '../api/api'
+import { dismissed, type Notice } from '../state/notices'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { NoteMark, WarningMark } from '../ui/marks'
+
+/** Passing messages at the foot of the page. */
+export function Notices() {
+  const notices = useAppSelector((s) => s.notices)
+  return (
+    <div role="status" aria-live="polite" className="pointer-events-none fixed bottom-16 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-1.5">
+      {notices.map((notice) => (
+        <NoticeLine key={notice.id} notice={notice} />
+      ))}
+    </div>
+  )
+}
+
+function NoticeLine({ notice }: { notice: Notice }) {
+  const dispatch = useAppDispatch()
+  const [restore] = useRestorePresetMutation()
+  useEffect(() => {
+    const timer = setTimeout(() => dispatch(dismissed(notice.id)), notice.kind === 'warning' ? 14_000 : 8_000)
+    return () => clearTimeout(timer)
+  }, [dispatch, notice])
+  return (
+    <div className="pointer-events-auto flex max-w-[min(720px,92vw)] items-center gap-3 border border-ink bg-paper px-3 py-1.5 text-body">
+      {notice.kind === 'warning' ? <WarningMark /> : <NoteMark />}
+      <span>{notice.text}</span>
+      {notice.undo && (
+        <button
+          type="button"
+          className="act"
+          onClick={() => {
+            if (notice.undo) void restore(notice.undo.id)
+            dispatch(dismissed(notice.id))
+          }}
+        >
+          Undo
+        </button>
+      )}
+      <button type="button" className="act font-normal" onClick={() => dispatch(dismissed(notice.id))}>
+        Close
+      </button>
+    </div>
+  )
+}

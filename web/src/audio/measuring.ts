@@ -1,0 +1,92 @@
+import { proxy } from 'comlink'
+import type { Preset } from '@fulgor/core/preset'
+import { measuringFailed, measuringStarted, outputMeasured, savedMeasured, stageMeasured, timed } from '../state/measures'
+import type { Store } from '../state/store'
+import type { MeasureJob } from './render.worker'
+import { riffSource } from './riffSource'
+import { renderWorkers, SAMPLE_RATE } from './workers'
+
+/** Key of the saved side of the comparison. */
+export const savedKey = (version: number, snapshot: string): string => `${version} ${snapshot}`
+
+/**
+ * Measures the open preset after each edit: the lit snapshot first, the others beside it, the saved version last. A newer edit
+ * stops what has become stale.
+ */
+export function startMeasuring(store: Store): void {
+  let token = 0
+  let measured: Preset | null = null
+  let litFirst: string | null = null
+  let savedWanted = ''
+
+  const run = async (preset: Preset, lit: string) => {
+    const mine = ++token
+    const startedAt = performance.now()
+    const order = [lit, ...preset.snapshots.map((s) => s.id).filter((id) => id !== lit)]
+    store.dispatch(measuringStarted(order))
+    const workers = renderWorkers()
+    for (const worker of workers) void worker.cancel(mine)
+    const job = (snapshot: string): MeasureJob => ({ token: mine, preset, snapshot, riff: riffSource(preset), sampleRate: SAMPLE_RATE })
+    const queue = [...order]
+    const work = async (worker: (typeof workers)[number]) => {
+      for (let snapshot = queue.shift(); snapshot !== undefined && mine === token; snapshot = queue.shift()) {
+        const id = snapshot
+        const onStage = proxy((stage: string, measures: Parameters<typeof stageMeasured>[0]['measures']) => {
+          if (mine === token) store.dispatch(stageMeasured({ snapshot: id, stage, measures }))
+        })
+        const output = await worker.measure(job(id), onStage)
+        if (!output || mine !== token) return
+        store.dispatch(outputMeasured({ snapshot: id, measures: output }))
+        if (id === lit) store.dispatch(timed({ activeMs: performance.now() - startedAt }))
+      }
+    }
+    try {
+      await Promise.all(workers.map(work))
+      if (mine !== token) return
+      store.dispatch(timed({ allMs: performance.now() - startedAt }))
+      await measureSaved(mine)
+    } catch (error) {
+      if (mine === token) store.dispatch(measuringFailed(error instanceof Error ? error.message : String(error)))
+    }
+  }
+
+  const measureSaved = async (mine: number) => {
+    const { saved, snapshot, history } = store.getState().editor
+    if (!saved || !history || !snapshot) return
+    const key = `${savedKey(saved.number, snapshot)} ${JSON.stringify(riffSource(history.present))}`
+    if (savedWanted === key && store.getState().measures.savedLufs) return
+    savedWanted = key
+    const preset = saved.document
+    const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
+    const riff = riffSource({ ...preset, riff: history.present.riff, tempo: history.present.tempo })
+    const output = await renderWorkers()[1].measure({ token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE }, proxy(() => undefined))
+    if (!output) {
+      savedWanted = ''
+      return
+    }
+    store.dispatch(savedMeasured({ key: savedKey(saved.number, snapshot), lufs: output.integratedLufs }))
+  }
+
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let savedNumber = 0
+  store.subscribe(() => {
+    const { history, snapshot, saved } = store.getState().editor
+    const preset = history?.present ?? null
+    if (!preset || !snapshot) {
+      measured = null
+      return
+    }
+    if (preset !== measured) {
+      measured = preset
+      litFirst = snapshot
+      clearTimeout(timer)
+      timer = setTimeout(() => void run(preset, store.getState().editor.snapshot ?? snapshot), 15)
+    } else if (snapshot !== litFirst || (saved?.number ?? 0) !== savedNumber) {
+      litFirst = snapshot
+      const fresh = store.getState().measures.snapshots[snapshot]?.fresh
+      clearTimeout(timer)
+      timer = setTimeout(() => void (fresh ? measureSaved(token) : run(preset, snapshot)), 15)
+    }
+    savedNumber = saved?.number ?? 0
+  })
+}

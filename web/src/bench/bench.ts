@@ -1,0 +1,90 @@
+import { demoPresets } from '@fulgor/core/demo'
+import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { resolveValues } from '@fulgor/core/preset'
+import { Engine, type Plan } from '@fulgor/core/render'
+import { synthesiseRiff } from '@fulgor/core/riffs'
+import type { ToWorklet } from '../audio/worklet/messages'
+import workletUrl from '../audio/worklet/engine.worklet.ts?worker&url'
+
+/** What `npm run bench` and the browser tests ask of a page: no interface of its own, reached at /bench.html. */
+const SAMPLE_RATE = 48_000
+
+const responses = Object.fromEntries(
+  ['open-1x12-coil', 'closed-4x12-coil', 'open-2x12-ribbon'].map((id) => [id, synthesiseResponse(id, SAMPLE_RATE)]),
+)
+
+function demoPlan(snapshot: string | null): { plan: Plan; riff: Float32Array } {
+  const { preset } = demoPresets[0]
+  return {
+    plan: { chain: preset.chain, values: resolveValues(preset, snapshot) },
+    riff: synthesiseRiff(preset.riff.id, preset.riff.strength, preset.tempo, SAMPLE_RATE),
+  }
+}
+
+async function throughWorklet(plan: Plan, riff: Float32Array, frames: number): Promise<{ ms: number; channels: [Float32Array, Float32Array] }> {
+  const context = new OfflineAudioContext(2, frames, SAMPLE_RATE)
+  await context.audioWorklet.addModule(workletUrl)
+  const initial: ToWorklet[] = [
+    { type: 'responses', responses },
+    { type: 'plan', plan, gain: 1 },
+    { type: 'riff', samples: riff },
+    { type: 'play', on: true, loop: true, mono: false },
+  ]
+  const node = new AudioWorkletNode(context, 'fulgor-engine', { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { initial } })
+  node.connect(context.destination)
+  const start = performance.now()
+  const buffer = await context.startRendering()
+  return { ms: performance.now() - start, channels: [buffer.getChannelData(0), buffer.getChannelData(1)] }
+}
+
+/** The worklet's start ramp, applied to the riff for the offline engine. */
+function rampedRiff(riff: Float32Array, frames: number): Float64Array {
+  const step = 1 / (0.008 * SAMPLE_RATE)
+  let feed = 0
+  return Float64Array.from({ length: frames }, (_, n) => riff[n % riff.length] * (feed = Math.min(1, feed + step)))
+}
+
+const bench = {
+  /** Largest difference between the live worklet and the offline engine over `seconds`, in dB re full scale; −Infinity when equal. */
+  async liveAgainstOffline(snapshot: string | null, seconds: number): Promise<{ differenceDb: number; peak: number }> {
+    const { plan, riff } = demoPlan(snapshot)
+    const frames = Math.round((seconds * SAMPLE_RATE) / 128) * 128
+    const { channels } = await throughWorklet(plan, riff, frames)
+    const left = rampedRiff(riff, frames)
+    const right = new Float64Array(frames)
+    new Engine(plan, { responses: (id) => responses[id] }, SAMPLE_RATE).process(left, right, frames)
+    let difference = 0
+    let peak = 0
+    for (let n = 0; n < frames; n++) {
+      difference = Math.max(difference, Math.abs(channels[0][n] - Math.fround(left[n])), Math.abs(channels[1][n] - Math.fround(right[n])))
+      peak = Math.max(peak, Math.abs(channels[0][n]))
+    }
+    return { differenceDb: 20 * Math.log10(difference), peak }
+  },
+
+  /** Seconds of sound a second of computing, in the worklet. */
+  async workletRtf(seconds: number): Promise<number> {
+    const { plan, riff } = demoPlan('storm')
+    const { ms } = await throughWorklet(plan, riff, seconds * SAMPLE_RATE)
+    return (seconds * 1000) / ms
+  },
+
+  /** ms that the browser's own ConvolverNode takes for `seconds` of mono with a response of `taps`. */
+  async convolverNodeMs(seconds: number, taps: number): Promise<number> {
+    const context = new OfflineAudioContext(1, seconds * SAMPLE_RATE, SAMPLE_RATE)
+    const noise = new AudioBuffer({ length: seconds * SAMPLE_RATE, sampleRate: SAMPLE_RATE, numberOfChannels: 1 })
+    noise.copyToChannel(Float32Array.from({ length: noise.length }, () => Math.random() - 0.5), 0)
+    const response = new AudioBuffer({ length: taps, sampleRate: SAMPLE_RATE, numberOfChannels: 1 })
+    response.copyToChannel(Float32Array.from({ length: taps }, () => Math.random() - 0.5), 0)
+    const convolver = new ConvolverNode(context, { buffer: response, disableNormalization: true })
+    const source = new AudioBufferSourceNode(context, { buffer: noise })
+    source.connect(convolver).connect(context.destination)
+    source.start()
+    const start = performance.now()
+    await context.startRendering()
+    return performance.now() - start
+  },
+}
+
+export type Bench = typeof bench
+Object.assign(window, { fulgorBench: bench })

@@ -1,0 +1,33 @@
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { Provider } from 'react-redux'
+import { createBrowserRouter } from 'react-router'
+import { RouterProvider } from 'react-router/dom'
+import { startMeasuring } from './audio/measuring'
+import { Player } from './audio/player'
+import { routes } from './app/routes'
+import { SessionContext } from './app/session'
+import { startAutosave } from './state/autosave'
+import { store } from './state/store'
+import { applyTheme, storedTheme } from './theme/theme'
+import './theme/app.css'
+
+applyTheme(storedTheme())
+startMeasuring(store)
+const { save } = startAutosave(store)
+const session = { player: new Player(store), save }
+const root = document.getElementById('root')
+if (!root) throw new Error('index.html has no #root.')
+
+// the browser tests ask the analyser whether sound really comes out
+Object.assign(window, { fulgorHeardPeak: () => session.player.heardPeak() })
+
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <SessionContext value={session}>
+        <RouterProvider router={createBrowserRouter(routes)} />
+      </SessionContext>
+    </Provider>
+  </StrictMode>,
+)

@@ -1,0 +1,118 @@
+import { nanoid } from 'nanoid'
+import type { ApiError } from '@fulgor/core/api'
+import type { Preset } from '@fulgor/core/preset'
+import { api, sentenceOf } from '../api/api'
+import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
+import { notified } from './notices'
+import { clearPending, keepPending, readPending } from './pending'
+import type { Store, Thunk } from './store'
+
+const QUIET_MS = 700
+const RETRY_MS = 3_000
+
+/** This tab, to the server. */
+const writer = nanoid()
+
+/** Tells this browser's other tabs that a preset was stored. */
+const channel = new BroadcastChannel('fulgor.presets')
+
+/** Opens a preset on the Sheet, with edits that an earlier session could not send. */
+export const openPreset =
+  (id: string, snapshot: string | null): Thunk<Promise<string | null>> =>
+  async (dispatch) => {
+    const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true, subscribe: false }))
+    const { data, error } = await request
+    if (!data) return sentenceOf(error)
+    const pending = readPending(id)
+    dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot }))
+    if (pending && pending.baseRevision !== data.revision) dispatch(conflictFound({ revision: data.revision, document: data.document }))
+    else if (pending) dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))
+    return null
+  }
+
+/**
+ * Keeps the server up to date with the sheet: every edit goes to the browser's storage at once and to the server after a short
+ * quiet; a lost server is asked again until it is back; another writer's revision is never overwritten.
+ */
+export function startAutosave(store: Store): { save: (note?: string) => Promise<void> } {
+  let stored: Preset | null = null
+  let openId: string | null = null
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let running = false
+  let seen: { document: Preset | null; status: string } = { document: null, status: '' }
+
+  const later = (ms: number) => {
+    clearTimeout(timer)
+    timer = setTimeout(() => void send(false), ms)
+  }
+
+  const send = async (save: boolean, note?: string): Promise<void> => {
+    const { id, history, revision, sync } = store.getState().editor
+    if (!id || !history || sync.status === 'conflict') return
+    if (running) {
+      await new Promise((done) => setTimeout(done, 60))
+      return send(save, note)
+    }
+    const document = history.present
+    if (!save && document === stored) return
+    running = true
+    store.dispatch(syncChanged({ status: 'saving' }))
+    const { data, error } = await store.dispatch(api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }))
+    running = false
+    if (store.getState().editor.id !== id) {
+      if (data) clearPending(id)
+      return
+    }
+    if (data) {
+      stored = document
+      const unchanged = store.getState().editor.history?.present === document
+      if (unchanged) clearPending(id)
+      else keepPending(id, { document: store.getState().editor.history?.present ?? document, baseRevision: data.revision })
+      store.dispatch(syncChanged({ status: unchanged ? 'saved' : 'waiting', at: data.updatedAt, revision: data.revision }))
+      if (save) store.dispatch(versionSaved({ number: data.version, createdAt: data.updatedAt, document }))
+      channel.postMessage({ id, revision: data.revision })
+      if (!unchanged) later(QUIET_MS)
+      return
+    }
+    const status = (error as { status?: unknown }).status
+    const current = ((error as { data?: Partial<ApiError> }).data?.error ?? {}).current
+    if (status === 409 && current) store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
+    else {
+      store.dispatch(syncChanged({ status: status === 'FETCH_ERROR' ? 'offline' : 'failed', message: sentenceOf(error) }))
+      if (save) store.dispatch(notified({ kind: 'warning', text: `Not saved as a version: ${sentenceOf(error)}` }))
+      later(RETRY_MS)
+    }
+  }
+
+  store.subscribe(() => {
+    const { id, history, revision, sync } = store.getState().editor
+    if (id !== openId) {
+      openId = id
+      stored = history && sync.status === 'saved' ? history.present : null
+      clearTimeout(timer)
+      if (id && sync.status === 'waiting') later(0)
+      return
+    }
+    if (!id || !history) return
+    if (sync.status === 'saved' && stored !== history.present) stored = history.present
+    if (history.present === seen.document && sync.status === seen.status) return
+    seen = { document: history.present, status: sync.status }
+    if (sync.status === 'waiting' || sync.status === 'offline' || sync.status === 'failed') {
+      keepPending(id, { document: history.present, baseRevision: revision })
+      if (sync.status === 'waiting') later(QUIET_MS)
+    }
+  })
+  channel.onmessage = ({ data }: MessageEvent<{ id: string; revision: number }>) => {
+    const { id, revision, sync } = store.getState().editor
+    if (data.id !== id || data.revision <= revision || sync.status !== 'saved') return
+    void store.dispatch(api.endpoints.preset.initiate(data.id, { forceRefetch: true, subscribe: false })).then(({ data: fresh }) => {
+      const now = store.getState().editor
+      if (!fresh || now.id !== fresh.id || now.sync.status !== 'saved' || fresh.revision <= now.revision) return
+      store.dispatch(refreshed(fresh))
+      store.dispatch(notified({ kind: 'note', text: 'This preset was changed in another tab; the sheet shows its state. Undo brings yours back.' }))
+    })
+  }
+  addEventListener('online', () => later(0))
+  addEventListener('pagehide', () => void send(false))
+  return { save: (note) => send(true, note) }
+}

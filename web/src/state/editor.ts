@@ -1,0 +1,151 @@
+import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit'
+import { castDraft } from 'immer'
+import type { SavedVersion, StoredPreset } from '@fulgor/core/api'
+import { commit, createHistory, findSnapshot, findStage, redo, stagesOf, undo, type Edit, type History, type Preset } from '@fulgor/core/preset'
+
+export type SyncStatus = 'saved' | 'waiting' | 'saving' | 'offline' | 'conflict' | 'failed'
+
+/** The preset on the Sheet: document with undo, what is selected, and how it stands with the server. */
+export interface EditorState {
+  id: string | null
+  history: History | null
+  /** Snapshot that is heard and lit. */
+  snapshot: string | null
+  /** Stage in the Focus panel. */
+  stage: string | null
+  /** Whether edits go to the base or to the snapshot. */
+  scope: 'base' | 'snapshot'
+  panel: 'stage' | 'snapshot'
+  revision: number
+  saved: SavedVersion | null
+  sync: { status: SyncStatus; message: string; at: number | null }
+  conflict: { revision: number; document: Preset } | null
+}
+
+const initialState: EditorState = {
+  id: null,
+  history: null,
+  snapshot: null,
+  stage: null,
+  scope: 'base',
+  panel: 'stage',
+  revision: 0,
+  saved: null,
+  sync: { status: 'saved', message: '', at: null },
+  conflict: null,
+}
+
+/** After an edit or undo, what is selected must still be there. */
+function keepSelection(state: Draft<EditorState>): void {
+  const preset = state.history?.present
+  if (!preset) return
+  if (!findSnapshot(preset as unknown as Preset, state.snapshot)) state.snapshot = preset.snapshots[0].id
+  if (!state.stage || !findStage(preset as unknown as Preset, state.stage)) state.stage = stagesOf(preset.chain as unknown as Preset['chain'])[0]?.id ?? null
+}
+
+function travel(state: Draft<EditorState>, move: (history: History) => History): void {
+  const before = (original(state) as unknown as EditorState).history
+  if (!before) return
+  const after = move(before)
+  if (after === before) return
+  state.history = castDraft(after)
+  if (after.present !== before.present && state.sync.status !== 'conflict') state.sync.status = 'waiting'
+  keepSelection(state)
+}
+
+const editor = createSlice({
+  name: 'editor',
+  initialState,
+  reducers: {
+    opened(_state, { payload }: PayloadAction<{ stored: StoredPreset; pending: Preset | null; snapshot: string | null }>) {
+      const { stored, pending, snapshot } = payload
+      const history = createHistory(stored.document)
+      return castDraft({
+        ...initialState,
+        id: stored.id,
+        // edits that an earlier session could not send are one undoable step on what the server holds
+        history: pending ? commit(history, { type: 'replace', preset: pending }, 0) : history,
+        snapshot: findSnapshot(stored.document, snapshot)?.id ?? stored.document.snapshots[0].id,
+        stage: (stagesOf(stored.document.chain).find((s) => s.model.startsWith('amp.')) ?? stagesOf(stored.document.chain)[0])?.id ?? null,
+        revision: stored.revision,
+        saved: stored.saved,
+        sync: { status: pending ? ('waiting' as const) : ('saved' as const), message: '', at: stored.updatedAt },
+      })
+    },
+    closed: () => initialState,
+    edited(state, { payload }: PayloadAction<{ edit: Edit; at: number }>) {
+      travel(state, (history) => commit(history, payload.edit, payload.at))
+    },
+    undone(state) {
+      travel(state, undo)
+    },
+    redone(state) {
+      travel(state, redo)
+    },
+    snapshotChosen(state, { payload }: PayloadAction<string>) {
+      state.snapshot = payload
+    },
+    stageChosen(state, { payload }: PayloadAction<{ stage: string; scope?: 'base' | 'snapshot'; snapshot?: string }>) {
+      state.stage = payload.stage
+      state.panel = 'stage'
+      if (payload.scope) state.scope = payload.scope
+      if (payload.snapshot) state.snapshot = payload.snapshot
+    },
+    scopeChosen(state, { payload }: PayloadAction<'base' | 'snapshot'>) {
+      state.scope = payload
+    },
+    panelChosen(state, { payload }: PayloadAction<'stage' | 'snapshot'>) {
+      state.panel = payload
+    },
+    syncChanged(state, { payload }: PayloadAction<{ status: SyncStatus; message?: string; at?: number; revision?: number }>) {
+      state.sync.status = payload.status
+      state.sync.message = payload.message ?? ''
+      if (payload.at !== undefined) state.sync.at = payload.at
+      if (payload.revision !== undefined) state.revision = payload.revision
+    },
+    versionSaved(state, { payload }: PayloadAction<SavedVersion>) {
+      state.saved = castDraft(payload)
+    },
+    conflictFound(state, { payload }: PayloadAction<{ revision: number; document: Preset }>) {
+      state.conflict = castDraft(payload)
+      state.sync.status = 'conflict'
+    },
+    /** The other side's document comes in as an undoable step; or mine goes on top of its revision. */
+    conflictSettled(state, { payload }: PayloadAction<{ take: 'theirs' | 'mine' }>) {
+      const conflict = (original(state) as unknown as EditorState).conflict
+      if (!conflict) return
+      state.conflict = null
+      state.revision = conflict.revision
+      state.sync.status = 'waiting'
+      if (payload.take === 'theirs') {
+        travel(state, (history) => commit(history, { type: 'replace', preset: conflict.document }, 0))
+        state.sync.status = 'saved'
+      }
+    },
+    /** Another tab stored a newer revision while nothing was unsaved here. */
+    refreshed(state, { payload }: PayloadAction<StoredPreset>) {
+      travel(state, (history) => commit(history, { type: 'replace', preset: payload.document }, 0))
+      state.revision = payload.revision
+      state.saved = castDraft(payload.saved)
+      state.sync = { status: 'saved', message: '', at: payload.updatedAt }
+    },
+  },
+})
+
+export const {
+  opened,
+  closed,
+  edited,
+  undone,
+  redone,
+  snapshotChosen,
+  stageChosen,
+  scopeChosen,
+  panelChosen,
+  syncChanged,
+  versionSaved,
+  conflictFound,
+  conflictSettled,
+  refreshed,
+} = editor.actions
+export const editorReducer = editor.reducer

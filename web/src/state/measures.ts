@@ -1,0 +1,59 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { castDraft } from 'immer'
+import type { OutputMeasures, StageMeasures } from '@fulgor/core/measure'
+
+/** What was measured of one snapshot; `fresh` once every figure belongs to the preset as it stands. */
+export interface SnapshotMeasures {
+  stages: Record<string, StageMeasures>
+  output: OutputMeasures | null
+  fresh: boolean
+}
+
+export interface MeasuresState {
+  snapshots: Record<string, SnapshotMeasures>
+  /** The lit snapshot in the last saved version, for the level-matched comparison. */
+  savedLufs: { key: string; lufs: number | null } | null
+  /** ms from the last edit until the lit snapshot's, and all snapshots', figures stood. */
+  lastActiveMs: number | null
+  lastAllMs: number | null
+  error: string | null
+}
+
+const initialState: MeasuresState = { snapshots: {}, savedLufs: null, lastActiveMs: null, lastAllMs: null, error: null }
+
+const blank = (): SnapshotMeasures => ({ stages: {}, output: null, fresh: false })
+
+const measures = createSlice({
+  name: 'measures',
+  initialState,
+  reducers: {
+    measuringStarted(state, { payload }: PayloadAction<readonly string[]>) {
+      state.error = null
+      for (const id of Object.keys(state.snapshots)) if (!payload.includes(id)) delete state.snapshots[id]
+      for (const id of payload) (state.snapshots[id] ??= castDraft(blank())).fresh = false
+    },
+    measuringCleared: () => initialState,
+    stageMeasured(state, { payload }: PayloadAction<{ snapshot: string; stage: string; measures: StageMeasures }>) {
+      const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
+      entry.stages[payload.stage] = castDraft(payload.measures)
+    },
+    outputMeasured(state, { payload }: PayloadAction<{ snapshot: string; measures: OutputMeasures }>) {
+      const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
+      entry.output = castDraft(payload.measures)
+      entry.fresh = true
+    },
+    savedMeasured(state, { payload }: PayloadAction<{ key: string; lufs: number | null }>) {
+      state.savedLufs = payload
+    },
+    timed(state, { payload }: PayloadAction<{ activeMs?: number; allMs?: number }>) {
+      if (payload.activeMs !== undefined) state.lastActiveMs = payload.activeMs
+      if (payload.allMs !== undefined) state.lastAllMs = payload.allMs
+    },
+    measuringFailed(state, { payload }: PayloadAction<string>) {
+      state.error = payload
+    },
+  },
+})
+
+export const { measuringStarted, measuringCleared, stageMeasured, outputMeasured, savedMeasured, timed, measuringFailed } = measures.actions
+export const measuresReducer = measures.reducer

@@ -1,0 +1,29 @@
+import { combineReducers, configureStore } from '@reduxjs/toolkit'
+import { useDispatch, useSelector, useStore } from 'react-redux'
+import { api } from '../api/api'
+import { editorReducer } from './editor'
+import { measuresReducer } from './measures'
+import { noticesReducer } from './notices'
+import { playerReducer } from './player'
+
+const reducer = combineReducers({
+  [api.reducerPath]: api.reducer,
+  editor: editorReducer,
+  measures: measuresReducer,
+  player: playerReducer,
+  notices: noticesReducer,
+})
+
+export const store = configureStore({
+  reducer,
+  middleware: (standard) => standard({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+})
+
+export type Store = typeof store
+export type RootState = ReturnType<typeof reducer>
+export type AppDispatch = typeof store.dispatch
+export type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T
+
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>()
+export const useAppSelector = useSelector.withTypes<RootState>()
+export const useAppStore = useStore.withTypes<Store>()

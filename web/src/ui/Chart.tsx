@@ -1,0 +1,142 @@
+import { LineChart } from 'echarts/charts'
+import { GridComponent, MarkLineComponent } from 'echarts/components'
+import * as echarts from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { useEffect, useRef } from 'react'
+
+echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
+
+export interface Curve {
+  readonly label: string
+  readonly points: readonly (readonly [x: number, y: number])[]
+  readonly tone: 'ember' | 'ink' | 'lane'
+  readonly dashed?: boolean
+  readonly stepped?: boolean
+}
+
+interface Props {
+  curves: readonly Curve[]
+  x: { log?: boolean; min: number; max: number; ticks: readonly number[]; format: (value: number) => string; unit: string }
+  y: { min: number; max: number; interval: number; unit: string }
+  label: string
+  height?: number
+}
+
+const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+
+/** A line chart in the product's own drawing: hairlines, units at the axes, each curve named at the curve. */
+export default function Chart({ curves, x, y, label, height = 132 }: Props) {
+  const host = useRef<HTMLDivElement>(null)
+  const chart = useRef<echarts.ECharts | null>(null)
+  useEffect(() => {
+    if (!host.current) return
+    const made = echarts.init(host.current, null, { renderer: 'svg' })
+    chart.current = made
+    const observer = new ResizeObserver(() => made.resize())
+    observer.observe(host.current)
+    return () => {
+      observer.disconnect()
+      made.dispose()
+    }
+  }, [])
+  useEffect(() => {
+    const draw = () => chart.current?.setOption(optionOf(curves, x, y), { notMerge: true })
+    draw()
+    addEventListener('fulgor-theme', draw)
+    return () => removeEventListener('fulgor-theme', draw)
+  }, [curves, x, y])
+  return <div ref={host} role="img" aria-label={label} style={{ height }} className="w-full" />
+}
+
+function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echarts.EChartsCoreOption {
+  const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
+  const place = (value: number) => (x.log ? Math.log10(value) : value)
+  const width = place(x.max) - place(x.min)
+  return {
+    animation: false,
+    grid: { left: 34, right: 8, top: 8, bottom: 18 },
+    xAxis: {
+      type: 'value',
+      min: place(x.min),
+      max: place(x.max),
+      axisLine: { show: false },
+      axisTick: { show: false },
+      splitLine: { show: false },
+      axisLabel: { show: false },
+    },
+    yAxis: {
+      type: 'value',
+      min: y.min,
+      max: y.max,
+      interval: y.interval,
+      axisLine: { show: false },
+      axisTick: { show: false },
+      splitLine: { lineStyle: { color: token('--rule'), width: 1 } },
+      axisLabel: { ...axis, formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')) },
+    },
+    series: [
+      {
+        type: 'line',
+        data: [],
+        silent: true,
+        markLine: {
+          symbol: 'none',
+          silent: true,
+          lineStyle: { color: token('--rule'), width: 1, type: 'solid' },
+          label: { ...axis, position: 'start', distance: 4, formatter: ({ name }: { name: string }) => name },
+          data: x.ticks.map((value, i) => ({ name: x.format(value) + (i === x.ticks.length - 1 ? ` ${x.unit}` : ''), xAxis: place(value) })),
+        },
+      },
+      ...curves.map((curve) => {
+        const named = labelPoint(curve, place, place(x.min) + width * 0.16, place(x.max) - width * 0.2, y)
+        return {
+          type: 'line',
+          symbol: 'none',
+          step: curve.stepped ? 'middle' : undefined,
+          clip: true,
+          silent: true,
+          z: curve.tone === 'ember' ? 4 : 3,
+          lineStyle: { color: token(`--${curve.tone}`), width: curve.tone === 'ember' ? 2 : 1.2, type: curve.dashed ? [4, 3] : 'solid' },
+          data: curve.points.map(([px, py], i) => {
+            const value = [place(px), py]
+            if (i !== named) return { value }
+            return {
+              value,
+              symbol: 'circle',
+              symbolSize: 0.1,
+              label: {
+                show: true,
+                position: py > (y.max + y.min) / 2 + (y.max - y.min) * 0.3 ? 'bottom' : 'top',
+                formatter: curve.label,
+                fontFamily: token('--font-ui'),
+                fontSize: 11,
+                fontWeight: curve.tone === 'ember' ? 600 : 400,
+                color: token(`--${curve.tone}`),
+                textBorderColor: token('--paper'),
+                textBorderWidth: 3,
+              },
+            }
+          }),
+          showSymbol: true,
+        }
+      }),
+    ],
+  }
+}
+
+/** Where a curve carries its name: at its highest point inside the window, away from the edges. */
+function labelPoint(curve: Curve, place: (x: number) => number, from: number, to: number, y: Props['y']): number {
+  if (curve.label === '') return -1
+  let best = -1
+  let most = -Infinity
+  curve.points.forEach(([px, py], i) => {
+    const inside = place(px) >= from && place(px) <= to && py <= y.max && py >= y.min
+    if (!inside) return
+    const rank = curve.dashed ? -py : py
+    if (rank > most) {
+      most = rank
+      best = i
+    }
+  })
+  return best
+}

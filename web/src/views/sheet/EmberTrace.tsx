@@ -1,0 +1,112 @@
+import type { StageMeasures } from '@fulgor/core/measure'
+import { useAppSelector } from '../../state/store'
+import { figure } from '../../ui/format'
+import { WarningMark } from '../../ui/marks'
+
+const FLOOR = -60
+const HOT = -6
+const ROW = 40
+const LEFT = 48
+const WIDTH = 114
+
+/** dBFS to pixels on the trace's axis. */
+const x = (db: number | null): number => LEFT + ((Math.min(0, Math.max(FLOOR, db ?? FLOOR)) - FLOOR) / -FLOOR) * WIDTH
+
+/** Brightness in Hz as a colour between the three of the tokens, logarithmic: 300 Hz dark, 1.5 kHz ember, 5 kHz pale. */
+function colour(hz: number | null): string {
+  const at = Math.log((hz ?? 300) / 300)
+  const half = Math.log(5)
+  if (at <= half) return `color-mix(in oklab, var(--trace-mid) ${Math.round(Math.max(0, at / half) * 100)}%, var(--trace-dark))`
+  return `color-mix(in oklab, var(--trace-bright) ${Math.round(Math.min(1, (at - half) / Math.log(5000 / 1500)) * 100)}%, var(--trace-mid))`
+}
+
+export function TraceScale() {
+  return (
+    <svg width="100%" height="54" aria-hidden="true" className="block overflow-hidden">
+      <text x="10" y="20" className="fill-ink2 text-label">
+        Level after stage, dBFS
+      </text>
+      {[-60, -40, -20, 0].map((db) => (
+        <text key={db} x={x(db)} y="48" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
+          {figure(db, 0)}
+        </text>
+      ))}
+    </svg>
+  )
+}
+
+interface Props {
+  stage: string
+  above: string | undefined
+  below: string | undefined
+  name: string
+}
+
+/**
+ * One row's piece of the ember trace: left edge RMS, right edge true peak, colour brightness, running from the stage above to the one
+ * below so that the rows join to one ribbon.
+ */
+export function TraceCell({ stage, above, below, name }: Props) {
+  const entry = useAppSelector((s) => (s.editor.snapshot ? s.measures.snapshots[s.editor.snapshot] : undefined))
+  const here = entry?.stages[stage]
+  const previous = (above ? entry?.stages[above] : undefined) ?? here
+  const next = (below ? entry?.stages[below] : undefined) ?? here
+  const hot = (here?.truePeakDbtp ?? -99) > HOT
+  const id = `trace-${stage}`
+  return (
+    <div
+      role="gridcell"
+      className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
+      title={here ? words(name, here) : undefined}
+      data-trace={here?.truePeakDbtp?.toFixed(2)}
+      aria-label={here ? words(name, here) : `${name}: not measured yet`}
+    >
+      <svg width="100%" height="100%" viewBox={`0 0 166 ${ROW}`} preserveAspectRatio="none" className="block overflow-hidden">
+        {[-60, -40, -20, 0].map((db) => (
+          <path key={db} d={`M${x(db)} 0V${ROW}`} stroke="var(--rule)" />
+        ))}
+        <rect x={x(HOT)} width={x(0) - x(HOT)} height={ROW} fill="url(#fulgor-hatch)" />
+        {here && previous && next && (
+          <>
+            <linearGradient id={id} gradientUnits="userSpaceOnUse" x1="0" x2="0" y1={-ROW / 2} y2={ROW * 1.5}>
+              <stop offset="0" stopColor={colour(previous.centroidHz)} />
+              <stop offset=".5" stopColor={colour(here.centroidHz)} />
+              <stop offset="1" stopColor={colour(next.centroidHz)} />
+            </linearGradient>
+            <path d={ribbon(previous, here, next)} fill={`url(#${id})`} stroke="var(--trace-edge)" strokeWidth=".8" />
+          </>
+        )}
+      </svg>
+      <span className={`num absolute top-[11px] right-[calc(100%-44px)] bg-paper pl-1 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}>
+        {hot && <WarningMark />} {figure(here?.truePeakDbtp)}
+      </span>
+    </div>
+  )
+}
+
+function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasures): string {
+  const rms = [previous, here, next].map((m) => x(m.rmsDbfs))
+  const peak = [previous, here, next].map((m) => Math.max(x(m.truePeakDbtp), x(m.rmsDbfs) + 1.5))
+  const [top, middle, bottom] = [-ROW / 2, ROW / 2, ROW * 1.5]
+  return [
+    `M${rms[0]} ${top}C${rms[0]} 0 ${rms[1]} 0 ${rms[1]} ${middle}C${rms[1]} ${ROW} ${rms[2]} ${ROW} ${rms[2]} ${bottom}`,
+    `H${peak[2]}C${peak[2]} ${ROW} ${peak[1]} ${ROW} ${peak[1]} ${middle}C${peak[1]} 0 ${peak[0]} 0 ${peak[0]} ${top}Z`,
+  ].join('')
+}
+
+function words(name: string, m: StageMeasures): string {
+  return `After ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz`
+}
+
+/** The hatch for what is too hot, shared by all rows. */
+export function HatchPattern() {
+  return (
+    <svg width="0" height="0" className="absolute" aria-hidden="true">
+      <defs>
+        <pattern id="fulgor-hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V5" stroke="var(--hatch)" strokeWidth="1" />
+        </pattern>
+      </defs>
+    </svg>
+  )
+}

@@ -1,0 +1,48 @@
+import { stagesOf } from '@fulgor/core/preset'
+import { presentPreset } from '../../state/actions'
+import { panelChosen } from '../../state/editor'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Segments } from '../../ui/Segments'
+import { SnapshotPanel } from './SnapshotPanel'
+import { StagePanel } from './StagePanel'
+
+const FOCUS_ID = 'focus-panel'
+
+/** Enter in the matrix: on to the first value of the Focus panel. */
+export function focusFirstParam(): void {
+  requestAnimationFrame(() => document.querySelector<HTMLElement>(`#${FOCUS_ID} [data-param] input[type=text]`)?.focus())
+}
+
+/** The chosen stage, or the lit snapshot, in full. */
+export function FocusPanel() {
+  const dispatch = useAppDispatch()
+  const preset = useAppSelector(presentPreset)
+  const stageId = useAppSelector((s) => s.editor.stage)
+  const panel = useAppSelector((s) => s.editor.panel)
+  if (!preset) return null
+  const stages = stagesOf(preset.chain)
+  const index = stages.findIndex((s) => s.id === stageId)
+  return (
+    <aside id={FOCUS_ID} aria-label="Focus" className="min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0">
+      <div className="mb-1.5 flex items-center justify-between">
+        <Segments
+          label="Focus on"
+          value={panel}
+          options={[
+            ['stage', 'Stage'],
+            ['snapshot', 'Snapshot'],
+          ]}
+          onChange={(next) => dispatch(panelChosen(next))}
+        />
+        {panel === 'stage' && index >= 0 && <span className="eyebrow">row {index + 1}</span>}
+      </div>
+      {panel === 'snapshot' ? (
+        <SnapshotPanel preset={preset} />
+      ) : index >= 0 ? (
+        <StagePanel key={stages[index].id} preset={preset} stage={stages[index]} index={index} />
+      ) : (
+        <p className="text-ink2">Add a stage to the sheet to edit it here.</p>
+      )}
+    </aside>
+  )
+}

@@ -1,0 +1,97 @@
+import type { Preset } from '@fulgor/core/preset'
+import { modelOf } from '@fulgor/core/catalogue'
+import { levelSnapshots } from '../../state/actions'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { figure } from '../../ui/format'
+import { WarningMark } from '../../ui/marks'
+
+/** dBTP above which a snapshot is marked. */
+const CEILING = -1
+/** LU of the drawing's half height. */
+const SPAN = 8
+const level = modelOf('output').params.level
+
+/** Loudness of every snapshot as distance from the target line, and the trim that would bring it there. */
+export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: string }) {
+  const dispatch = useAppDispatch()
+  const measures = useAppSelector((s) => s.measures.snapshots)
+  const error = useAppSelector((s) => s.measures.error)
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const fresh = preset.snapshots.filter((s) => measures[s.id]?.fresh).length
+  const off = preset.snapshots.filter((s) => {
+    const lufs = measures[s.id]?.output?.integratedLufs
+    return lufs != null && Math.abs(lufs - preset.targetLufs) > 0.1
+  }).length
+  const label = 'flex h-6 items-center gap-2 border-t border-rule pl-3.5 text-label text-ink3'
+  return (
+    <div className="sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper" style={{ gridTemplateColumns: columns }} aria-label="Loudness">
+      <div className="sticky left-0 z-10 col-span-3 bg-paper">
+        <div className="flex h-[44px] items-center justify-between gap-3 pr-3 pl-3.5">
+          <span className="text-label font-medium text-lane">
+            <i className="mr-1.5 inline-block w-4 border-t-[1.5px] border-lane align-[3px]" />
+            target {figure(preset.targetLufs)} LUFS
+          </span>
+          {error ? (
+            <span role="alert" className="min-w-0 truncate text-label font-semibold" title={error}>
+              <WarningMark /> {error}
+            </span>
+          ) : (
+            fresh < preset.snapshots.length && (
+              <span className="text-label text-ink3" aria-live="polite">
+                measuring {fresh} of {preset.snapshots.length}
+              </span>
+            )
+          )}
+          <button type="button" className="btn btn-filled" disabled={fresh === 0 || off === 0} onClick={() => dispatch(levelSnapshots())} title={level.kind === 'number' ? 'Sets the Output level of every snapshot so that it meets the target (L)' : ''}>
+            {preset.snapshots.length === 1 ? 'Level it' : `Level all ${preset.snapshots.length}`}
+          </button>
+        </div>
+        <div className={label}>
+          <b className="text-body font-semibold text-ink">Loudness</b> LUFS, over the riff
+        </div>
+        <div className={label}>
+          <b className="text-body font-semibold text-ink">Change to target</b> dB
+        </div>
+        <div className={label}>
+          <b className="text-body font-semibold text-ink">True peak</b> dBTP
+        </div>
+      </div>
+      {preset.snapshots.map((snapshot) => {
+        const entry = measures[snapshot.id]
+        const lufs = entry?.output?.integratedLufs ?? null
+        const change = lufs === null ? null : preset.targetLufs - lufs
+        const peak = entry?.output?.truePeakDbtp ?? null
+        const stale = entry && !entry.fresh ? 'text-ink3' : ''
+        const isLit = snapshot.id === lit
+        return (
+          <div key={snapshot.id} data-loudness={snapshot.name} data-fresh={entry?.fresh ?? false} className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}>
+            <Distance change={change} lit={isLit} />
+            <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
+            <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
+            <div className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING ? 'font-semibold' : ''}`}>
+              {peak !== null && peak > CEILING && <WarningMark />}
+              {figure(peak)}
+            </div>
+          </div>
+        )
+      })}
+      <div className="border-l border-rule max-[700px]:hidden" />
+    </div>
+  )
+}
+
+/** Distance from the target line, ±8 LU; drawn in the column's own width. */
+function Distance({ change, lit }: { change: number | null; lit: boolean }) {
+  const at = change === null ? 22 : 22 + Math.max(-1, Math.min(1, change / SPAN)) * 18
+  return (
+    <svg width="100%" height="44" viewBox="0 0 70 44" preserveAspectRatio="none" aria-hidden="true" className="block">
+      <path d="M0 22H70" stroke="var(--lane)" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
+      {change !== null && (
+        <>
+          <path d={`M35 22V${at}`} stroke={lit ? 'var(--ember)' : 'var(--ink)'} strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          <path d={`M24 ${at}H46`} stroke={lit ? 'var(--ember)' : 'var(--ink)'} strokeWidth="3" vectorEffect="non-scaling-stroke" />
+        </>
+      )}
+    </svg>
+  )
+}

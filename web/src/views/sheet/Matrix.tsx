@@ -1,0 +1,102 @@
+import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
+import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { useState, type KeyboardEvent } from 'react'
+import { stagesOf } from '@fulgor/core/preset'
+import { addSnapshot, edit, presentPreset } from '../../state/actions'
+import { snapshotChosen } from '../../state/editor'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { AddStageDialog } from './AddStageDialog'
+import { LoudnessFooter } from './LoudnessFooter'
+import { SnapshotHead } from './SnapshotHead'
+import { StageRow } from './StageRow'
+import { TraceScale } from './EmberTrace'
+
+/** Arrow keys move between the cells of the matrix; `data-cell` is "row,column". */
+function moveFocus(event: KeyboardEvent<HTMLElement>): void {
+  const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key]
+  const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
+  if (!step || !cell || event.altKey || event.ctrlKey || event.metaKey) return
+  const [row, column] = (cell.dataset.cell ?? '').split(',').map(Number)
+  const next = event.currentTarget.querySelector<HTMLElement>(`[data-cell="${row + step[0]},${column + step[1]}"]`)
+  if (!next) return
+  event.preventDefault()
+  next.focus()
+}
+
+export function Matrix() {
+  const preset = useAppSelector(presentPreset)
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const dispatch = useAppDispatch()
+  const [adding, setAdding] = useState(false)
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
+  if (!preset) return null
+  const stages = stagesOf(preset.chain)
+  const columns = `var(--gutter-w) var(--stage-w) var(--trace-w) repeat(${preset.snapshots.length}, var(--snap-w)) minmax(0, 1fr)`
+
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return
+    const stage = stages.findIndex((s) => s.id === over.id)
+    if (stage >= 0) dispatch(edit({ type: 'moveStage', stage: String(active.id), index: stage }))
+    const snapshot = preset.snapshots.findIndex((s) => s.id === over.id)
+    if (snapshot >= 0) dispatch(edit({ type: 'moveSnapshot', snapshot: String(active.id), index: snapshot }))
+  }
+  const add = () => {
+    const id = dispatch(addSnapshot(null))
+    if (id) dispatch(snapshotChosen(id))
+  }
+
+  return (
+    <section aria-label="Sheet" className="sheet relative min-h-0 min-w-0 overflow-auto" onKeyDown={moveFocus}>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <div className="flex min-h-full min-w-max flex-col" role="grid" aria-label="Stages and snapshots">
+          <div role="row" className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-ink bg-paper" style={{ gridTemplateColumns: columns }}>
+            <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
+              <h1 className="text-title leading-[1.15]">Sheet</h1>
+              <span className="eyebrow">
+                {stages.length} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'}
+              </span>
+              <span className="eyebrow absolute right-2 bottom-1">base</span>
+            </div>
+            <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
+              <TraceScale />
+            </div>
+            <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
+              {preset.snapshots.map((snapshot, i) => (
+                <SnapshotHead key={snapshot.id} snapshot={snapshot} index={i} lit={snapshot.id === lit} count={preset.snapshots.length} />
+              ))}
+            </SortableContext>
+            <div className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
+              {preset.snapshots.length < 8 && (
+                <button type="button" className="act text-[12px]" onClick={add}>
+                  Add snapshot
+                </button>
+              )}
+            </div>
+          </div>
+          <SortableContext items={stages.map((s) => s.id)} strategy={verticalListSortingStrategy}>
+            {stages.map((stage, i) => (
+              <StageRow key={stage.id} preset={preset} stage={stage} index={i} above={stages[i - 1]?.id} below={stages[i + 1]?.id} columns={columns} />
+            ))}
+          </SortableContext>
+          <div className="grid flex-1" style={{ gridTemplateColumns: columns, minHeight: 40 }}>
+            <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
+              <button type="button" className="act" onClick={() => setAdding(true)}>
+                Add stage
+              </button>
+            </div>
+            <div className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] bg-paper" />
+            {preset.snapshots.map((s) => (
+              <div key={s.id} className={`border-l border-rule ${s.id === lit ? 'bg-lit' : 'max-[700px]:hidden'}`} />
+            ))}
+            <div className="border-l border-rule max-[700px]:hidden" />
+          </div>
+          <LoudnessFooter preset={preset} columns={columns} />
+        </div>
+      </DndContext>
+      <AddStageDialog open={adding} onClose={() => setAdding(false)} />
+    </section>
+  )
+}

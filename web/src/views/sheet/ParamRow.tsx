@@ -1,0 +1,93 @@
+import type { CSSProperties, KeyboardEvent } from 'react'
+import { clockPosition, formatValue, fromTravel, nudge, parseValue, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
+import { TextField } from '../../ui/TextField'
+
+interface Props {
+  name: string
+  spec: NumberSpec
+  value: number
+  /** The base's value when a snapshot is edited. */
+  base: number | null
+  /** The snapshot has a value of its own. */
+  own: boolean
+  /** Why it cannot be moved now, if so. */
+  held: string | null
+  onChange: (value: number) => void
+  onReset: () => void
+}
+
+const STEPS = 1000
+
+/** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
+export function ParamRow({ name, spec, value, base, own, held, onChange, onReset }: Props) {
+  const travel = toTravel(spec, value)
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    const large = event.shiftKey ? 10 : 1
+    const steps = { ArrowRight: large, ArrowUp: large, ArrowLeft: -large, ArrowDown: -large, PageUp: 10, PageDown: -10 }[event.key]
+    if (event.key === 'Delete' && own) onReset()
+    else if (event.key === 'Home') onChange(spec.min)
+    else if (event.key === 'End') onChange(spec.max)
+    else if (steps !== undefined) onChange(nudge(spec, value, steps))
+    else if (event.key !== 'Escape') return
+    else document.querySelector<HTMLElement>('.sheet [data-cell][tabindex="0"]')?.focus()
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  const percent = (t: number) => `${t * 100}%`
+  const from = base === null ? travel : Math.min(toTravel(spec, base), travel)
+  const style = {
+    '--thumb': own ? 'var(--ember)' : 'var(--ink)',
+    '--fill': own ? 'var(--ember)' : 'transparent',
+    '--from': from === 1 ? '100%' : percent(from),
+    '--span': percent(base === null ? 0 : Math.abs(toTravel(spec, base) - travel)),
+    '--base': base === null || !own ? '-9px' : percent(toTravel(spec, base)),
+  } as CSSProperties
+  return (
+    <div data-param={name} className="pt-1">
+      <div className="flex items-baseline justify-between gap-2 text-[12px] leading-4">
+        <span className={own ? 'font-semibold' : ''}>
+          {spec.label}
+          {own && (
+            <button type="button" className="ml-2 min-h-0 text-label text-ink3 underline underline-offset-2 hover:text-ember" onClick={onReset} title={base === null ? undefined : `Back to the base, ${formatValue(spec, base)}`}>
+              to base
+            </button>
+          )}
+        </span>
+        <span className="flex items-baseline whitespace-nowrap">
+          {held === null ? (
+            <TextField
+              label={`${spec.label} value`}
+              value={formatValue(spec, value)}
+              inputMode="text"
+              className={`num w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
+              onCommit={(text) => {
+                const parsed = parseValue(spec, text)
+                if (!parsed.ok) return parsed.reason
+                onChange(Number(parsed.value))
+                return null
+              }}
+            />
+          ) : (
+            <span className="num text-label font-medium text-ink2" title={held}>
+              {formatValue(spec, value)}
+            </span>
+          )}
+          {spec.unit === 'knob' && <span className="num ml-1 text-label text-ink3">· {clockPosition(value)}</span>}
+        </span>
+      </div>
+      <input
+        type="range"
+        className="slider disabled:opacity-50"
+        style={style}
+        aria-label={spec.label}
+        aria-valuetext={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : ''}`}
+        disabled={held !== null}
+        min={0}
+        max={STEPS}
+        value={Math.round(travel * STEPS)}
+        onChange={(event) => onChange(fromTravel(spec, Number(event.currentTarget.value) / STEPS))}
+        onKeyDown={onKeyDown}
+      />
+    </div>
+  )
+}

@@ -1,0 +1,110 @@
+import { lazy, Suspense, useMemo } from 'react'
+import { LIMITS, type Preset } from '@fulgor/core/preset'
+import { addSnapshot, edit, levelSnapshots } from '../../state/actions'
+import { snapshotChosen } from '../../state/editor'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import type { Curve } from '../../ui/Chart'
+import { figure } from '../../ui/format'
+import { TextField } from '../../ui/TextField'
+
+const Chart = lazy(() => import('../../ui/Chart'))
+
+const X = { log: true, min: 25, max: 20_000, ticks: [100, 1_000, 10_000], format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)), unit: 'Hz' }
+const Y = { min: -90, max: -10, interval: 20, unit: 'dBFS' }
+
+/** The lit snapshot: name, spectrum and loudness, with the preset's tags and notes below. */
+export function SnapshotPanel({ preset }: { preset: Preset }) {
+  const dispatch = useAppDispatch()
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const entry = useAppSelector((s) => (lit ? s.measures.snapshots[lit] : undefined))
+  const index = preset.snapshots.findIndex((s) => s.id === lit)
+  const snapshot = preset.snapshots[index]
+  const bands = entry?.output?.thirdOctave
+  const curves = useMemo<Curve[]>(
+    () => (bands ? [{ label: '', tone: 'ember', stepped: true, points: bands.map((b) => [b.hz, b.db ?? -120] as const) }] : []),
+    [bands],
+  )
+  if (!snapshot) return null
+  const output = entry?.output
+  const rows = [
+    ['Loudness, LUFS', output?.integratedLufs, 1],
+    ['Loudness range, LU', output?.rangeLu, 1],
+    ['Loudest 400 ms, LUFS', output?.momentaryMaxLufs, 1],
+    ['True peak, dBTP', output?.truePeakDbtp, 1],
+    ['Crest, dB', output?.crestDb, 1],
+    ['Brightness, Hz', output?.centroidHz, 0],
+  ] as const
+  return (
+    <>
+      <span className="eyebrow">Snapshot {index + 1}</span>
+      <TextField
+        label="Name of the snapshot"
+        value={snapshot.name}
+        maxLength={LIMITS.name}
+        className="w-full border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+        onCommit={(text) => {
+          if (text.trim() === '') return 'A snapshot needs a name.'
+          dispatch(edit({ type: 'renameSnapshot', snapshot: snapshot.id, name: text.trim() }))
+          return null
+        }}
+      />
+      <div className="flex flex-wrap gap-x-4">
+        <button type="button" className="act" disabled={preset.snapshots.length >= 8} onClick={() => { const id = dispatch(addSnapshot(snapshot.id)); if (id) dispatch(snapshotChosen(id)) }}>
+          Duplicate
+        </button>
+        <button type="button" className="act" disabled={!entry?.fresh} onClick={() => dispatch(levelSnapshots(snapshot.id))}>
+          Level this one
+        </button>
+        <button type="button" className="act" disabled={preset.snapshots.length === 1} onClick={() => dispatch(edit({ type: 'removeSnapshot', snapshot: snapshot.id }))}>
+          Remove
+        </button>
+      </div>
+      <h3 className="mt-2 text-[15px]">Spectrum</h3>
+      <span className="eyebrow">third-octave bands over the riff</span>
+      <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>
+        <Suspense fallback={null}>{bands && <Chart curves={curves} x={X} y={Y} label={`Third-octave spectrum of ${snapshot.name}`} />}</Suspense>
+      </div>
+      <table className="mt-1 w-full text-[11.5px]">
+        <tbody>
+          {rows.map(([label, value, places]) => (
+            <tr key={label} className="border-t border-rule">
+              <td className="py-0.5">{label}</td>
+              <td className="num text-right">{figure(value, places)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <h3 className="mt-4 text-[15px]">Preset</h3>
+      <label className="mt-1 block text-label text-ink3">
+        Tags, with commas
+        <TextField
+          label="Tags of the preset"
+          value={preset.tags.join(', ')}
+          className="field mt-0.5 block w-full text-body text-ink"
+          onCommit={(text) => {
+            const tags = [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))]
+            const long = tags.find((t) => t.length > LIMITS.tag)
+            if (long) return `The tag “${long}” is longer than ${LIMITS.tag} characters.`
+            if (tags.length > LIMITS.tags) return `At most ${LIMITS.tags} tags.`
+            dispatch(edit({ type: 'setTags', tags }))
+            return null
+          }}
+        />
+      </label>
+      <label className="mt-2 block text-label text-ink3">
+        Notes
+        <TextField
+          label="Notes of the preset"
+          multiline
+          maxLength={LIMITS.notes}
+          value={preset.notes}
+          className="field mt-0.5 block w-full text-body text-ink"
+          onCommit={(notes) => {
+            dispatch(edit({ type: 'setNotes', notes }))
+            return null
+          }}
+        />
+      </label>
+    </>
+  )
+}

@@ -1,0 +1,186 @@
+import { useSortable } from '@dnd-kit/sortable'
+import { memo, type KeyboardEvent } from 'react'
+import { formatNumber, formatValue, modelOf, unitText } from '@fulgor/core/catalogue'
+import { cellChanges, effectiveParams, resolveStage, type CellChange, type Preset, type StageNode } from '@fulgor/core/preset'
+import { edit } from '../../state/actions'
+import { stageChosen } from '../../state/editor'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Dot, Grip } from '../../ui/marks'
+import { focusFirstParam } from './FocusPanel'
+import { TraceCell } from './EmberTrace'
+
+interface Props {
+  preset: Preset
+  stage: StageNode
+  index: number
+  above: string | undefined
+  below: string | undefined
+  columns: string
+}
+
+/** One stage: its place in the signal, base values, the ember trace, and what each snapshot changes. */
+export const StageRow = memo(function StageRow({ preset, stage, index, above, below, columns }: Props) {
+  const dispatch = useAppDispatch()
+  const chosen = useAppSelector((s) => s.editor.stage === stage.id)
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const scope = useAppSelector((s) => s.editor.scope)
+  const model = modelOf(stage.model)
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: stage.id })
+  const heard = resolveStage(preset, stage, lit)
+  const count = preset.chain.length
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      event.preventDefault()
+      event.stopPropagation()
+      dispatch(edit({ type: 'moveStage', stage: stage.id, index: Math.max(0, Math.min(count - 1, index + (event.key === 'ArrowUp' ? -1 : 1))) }))
+    }
+  }
+  const shown = effectiveParams(stage, stage.params, preset.tempo)
+  return (
+    <div
+      role="row"
+      ref={setNodeRef}
+      aria-selected={chosen}
+      onKeyDown={onKeyDown}
+      style={{ gridTemplateColumns: columns, ...(transform ? { transform: `translateY(${transform.y}px)` } : {}) }}
+      className={`relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
+    >
+      <div className="sticky left-0 z-10 flex items-center justify-center bg-paper text-ink3">
+        <button
+          type="button"
+          {...attributes}
+          {...listeners}
+          role={undefined}
+          aria-label={`Drag ${model.name}, row ${index + 1}`}
+          title="Drag, or Alt with ↑ and ↓ on the row"
+          tabIndex={-1}
+          className="grid h-6 w-[22px] cursor-grab place-items-center text-ink3 hover:text-ink"
+        >
+          <Grip />
+        </button>
+        <span className="num w-4 text-right text-axis">{index + 1}</span>
+        <Gutter first={index === 0} on={heard.on} />
+      </div>
+      <div
+        role="gridcell"
+        data-cell={`${index},0`}
+        tabIndex={chosen && scope === 'base' ? 0 : -1}
+        onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'base' }))}
+        onClick={(event) => event.currentTarget.focus()}
+        onKeyDown={(event) => {
+          if (event.target !== event.currentTarget) return
+          if (event.key === 'Delete') dispatch(edit({ type: 'removeStage', stage: stage.id }))
+          if (event.key === 'Enter') focusFirstParam()
+        }}
+        className="sticky left-[var(--gutter-w)] z-10 min-w-0 cursor-pointer bg-paper pt-[5px] pr-0.5 pl-1.5"
+      >
+        <div className="flex items-center gap-1.5 leading-[15px]">
+          <span className={`truncate text-name ${stage.on ? 'font-semibold' : 'text-ink3'}`}>{model.name}</span>
+          <button
+            type="button"
+            aria-pressed={stage.on}
+            aria-label={`${model.name}: ${stage.on ? 'on' : 'off'} in the base`}
+            title={stage.on ? 'On in the base; click to bypass' : 'Off in the base; click to switch on'}
+            tabIndex={-1}
+            onClick={(event) => {
+              event.stopPropagation()
+              dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: null, on: !stage.on }))
+            }}
+            className="-my-1 ml-auto grid size-6 place-items-center"
+          >
+            <Dot on={stage.on} />
+          </button>
+        </div>
+        <div className={`num -mt-px truncate text-label leading-[14px] ${stage.on ? 'text-ink2' : 'text-ink3'}`}>
+          {model.headline.map((key) => {
+            const spec = model.params[key]
+            const text = formatValue(spec, shown[key])
+            return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
+          }).join(' · ')}
+        </div>
+      </div>
+      <TraceCell stage={stage.id} above={above} below={below} name={model.name} />
+      {preset.snapshots.map((snapshot, i) => (
+        <SnapshotCell key={snapshot.id} preset={preset} stage={stage} snapshot={snapshot.id} row={index} column={i + 1} lit={snapshot.id === lit} focused={chosen && scope === 'snapshot' && snapshot.id === lit} />
+      ))}
+      <div className="border-l border-rule max-[700px]:hidden" />
+    </div>
+  )
+})
+
+/** The signal's line with a node at each stage. */
+function Gutter({ first, on }: { first: boolean; on: boolean }) {
+  return (
+    <svg width="14" height="100%" viewBox="0 0 14 40" preserveAspectRatio="none" className="ml-0.5 h-full flex-none text-ink" aria-hidden="true">
+      <path d={first ? 'M7 14V40' : 'M7 0V40'} stroke="currentColor" strokeWidth="1.6" />
+      <circle cx="7" cy="20" r="4" fill={on ? 'currentColor' : 'var(--paper)'} stroke="currentColor" strokeWidth="1.4" />
+    </svg>
+  )
+}
+
+interface CellProps {
+  preset: Preset
+  stage: StageNode
+  snapshot: string
+  row: number
+  column: number
+  lit: boolean
+  focused: boolean
+}
+
+function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: CellProps) {
+  const dispatch = useAppDispatch()
+  const changes = cellChanges(preset, stage, snapshot)
+  const { on } = resolveStage(preset, stage, snapshot)
+  const values = changes.filter((c) => c.key !== 'on')
+  const switched = changes.some((c) => c.key === 'on')
+  const lines = switched ? 1 : 2
+  return (
+    <div
+      role="gridcell"
+      data-cell={`${row},${column}`}
+      tabIndex={focused ? 0 : -1}
+      aria-label={describe(stage, changes, preset, snapshot)}
+      onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'snapshot', snapshot }))}
+      onClick={(event) => event.currentTarget.focus()}
+      onKeyDown={(event) => {
+        if (event.key === 'Delete') dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot }))
+        if (event.key === 'Enter') focusFirstParam()
+      }}
+      className={`flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? 'bg-lit' : 'hover:bg-deep max-[700px]:hidden'}`}
+    >
+      {changes.length > 0 && <Dot on={on} />}
+      <span className="min-w-0">
+        {switched && <span className="narrow block text-label leading-[14px] text-ink2">{on ? 'on' : 'off'}</span>}
+        {values.slice(0, lines).map((change) => (
+          <CellValue key={change.key} stage={stage} change={change} more={values.length > lines && change === values[lines - 1] ? values.length - lines : 0} />
+        ))}
+      </span>
+    </div>
+  )
+}
+
+function CellValue({ stage, change, more }: { stage: StageNode; change: CellChange; more: number }) {
+  const spec = modelOf(stage.model).params[change.key]
+  if (typeof change.value === 'boolean') return null
+  const number = spec.kind === 'number' && typeof change.value === 'number'
+  return (
+    <span className="block truncate text-label leading-[14px] whitespace-nowrap">
+      {number && <span className="narrow text-ink2">{spec.short} </span>}
+      <b className={number ? 'num font-semibold' : 'narrow font-semibold'}>{number ? formatNumber(spec, change.value) : formatValue(spec, change.value)}</b>
+      {number && <span className="narrow text-ink2">{unitSuffix(unitText(spec, change.value))}</span>}
+      {more > 0 && <span className="text-ink3"> +{more}</span>}
+    </span>
+  )
+}
+
+const unitSuffix = (unit: string): string => ({ 'kHz': 'k', 's': 's', 'ms': 'ms', '%': '%' })[unit] ?? ''
+
+function describe(stage: StageNode, changes: readonly CellChange[], preset: Preset, snapshot: string): string {
+  const model = modelOf(stage.model)
+  const name = preset.snapshots.find((s) => s.id === snapshot)?.name ?? ''
+  if (changes.length === 0) return `${model.name} in ${name}: as base`
+  const words = changes.map((c) => (c.key === 'on' ? (c.value ? 'on' : 'off') : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value as number | string)}`))
+  return `${model.name} in ${name}: ${words.join(', ')}`
+}

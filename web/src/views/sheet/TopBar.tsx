@@ -1,0 +1,164 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import { useState } from 'react'
+import { writeWav } from '@fulgor/core/formats'
+import { LIMITS, type Preset } from '@fulgor/core/preset'
+import { riffSource } from '../../audio/riffSource'
+import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { useSession } from '../../app/session'
+import { edit, presentPreset } from '../../state/actions'
+import { redone, undone } from '../../state/editor'
+import { notified } from '../../state/notices'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { download, fileName } from '../../ui/files'
+import { clock, figure } from '../../ui/format'
+import { Chevron, WarningMark } from '../../ui/marks'
+import { TextField } from '../../ui/TextField'
+import { VersionsDialog } from './VersionsDialog'
+
+const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
+
+/** Reads a plain number in a range, or says why not. */
+function numberField(text: string, name: string, unit: string, [min, max]: readonly [number, number], take: (value: number) => void): string | null {
+  const value = Number(text.trim().replace('\u2212', '-').replace(',', '.').replace(/\s*[a-z]+$/i, ''))
+  if (text.trim() === '' || !(value >= min && value <= max)) return `${name} runs from ${figure(min, 0)} to ${figure(max, 0)} ${unit}.`
+  take(Math.round(value * 10) / 10)
+  return null
+}
+
+export function TopBar() {
+  const dispatch = useAppDispatch()
+  const { save } = useSession()
+  const preset = useAppSelector(presentPreset)
+  const canUndo = useAppSelector((s) => (s.editor.history?.past.length ?? 0) > 0)
+  const canRedo = useAppSelector((s) => (s.editor.history?.future.length ?? 0) > 0)
+  const [versions, setVersions] = useState(false)
+  if (!preset) return null
+  return (
+    <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule2 px-4 py-1">
+      <div className="mr-auto min-w-[160px] flex-1">
+        <TextField
+          label="Name of the preset"
+          value={preset.name}
+          maxLength={LIMITS.name}
+          className={`w-full max-w-[420px] truncate font-head text-preset leading-tight font-bold [font-stretch:var(--head-width)] ${inline}`}
+          onCommit={(text) => {
+            if (text.trim() === '') return 'A preset needs a name.'
+            dispatch(edit({ type: 'rename', name: text.trim() }))
+            return null
+          }}
+        />
+      </div>
+      <div>
+        <div className="eyebrow">Tempo</div>
+        <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
+          <TextField
+            label="Tempo in bpm"
+            value={figure(preset.tempo, preset.tempo % 1 ? 1 : 0)}
+            inputMode="decimal"
+            className={`num [field-sizing:content] ${inline}`}
+            onCommit={(text) => numberField(text, 'Tempo', 'bpm', LIMITS.tempo, (tempo) => dispatch(edit({ type: 'setTempo', tempo })))}
+          />
+          <span className="text-ink2">bpm</span>
+        </div>
+      </div>
+      <div>
+        <div className="eyebrow">Target loudness</div>
+        <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
+          <TextField
+            label="Target loudness in LUFS"
+            value={figure(preset.targetLufs)}
+            inputMode="text"
+            className={`num [field-sizing:content] ${inline}`}
+            onCommit={(text) => numberField(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs })))}
+          />
+          <span className="text-ink2">LUFS</span>
+        </div>
+      </div>
+      <div className="flex gap-3">
+        <button type="button" className="act" disabled={!canUndo} onClick={() => dispatch(undone())} title="Ctrl/Cmd Z">
+          Undo
+        </button>
+        <button type="button" className="act" disabled={!canRedo} onClick={() => dispatch(redone())} title="Ctrl/Cmd Shift Z">
+          Redo
+        </button>
+      </div>
+      <ExportMenu preset={preset} />
+      <div className="min-w-[112px]">
+        <div className="eyebrow">
+          <SyncWords />
+        </div>
+        <div className="flex gap-3">
+          <button type="button" className="act" onClick={() => setVersions(true)}>
+            Versions
+          </button>
+        </div>
+      </div>
+      <button type="button" className="btn" onClick={() => void save()} title="Ctrl/Cmd S">
+        Save version
+      </button>
+      <VersionsDialog open={versions} onClose={() => setVersions(false)} />
+    </header>
+  )
+}
+
+/** How the sheet stands with the server, in words. */
+function SyncWords() {
+  const { status, message, at } = useAppSelector((s) => s.editor.sync)
+  const time = at === null ? '' : clock(at)
+  const text = {
+    saved: `Saved ${time}`,
+    waiting: 'Saving …',
+    saving: 'Saving …',
+    offline: 'Server away, kept here',
+    failed: 'Not saved, kept here',
+    conflict: 'Changed elsewhere',
+  }[status]
+  const warn = status === 'offline' || status === 'failed' || status === 'conflict'
+  return (
+    <span data-sync={status} title={message || undefined} className={warn ? 'font-semibold text-ink' : ''} role="status">
+      {warn && <WarningMark />} {text}
+    </span>
+  )
+}
+
+function ExportMenu({ preset }: { preset: Preset }) {
+  const dispatch = useAppDispatch()
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const snapshot = preset.snapshots.find((s) => s.id === lit) ?? preset.snapshots[0]
+  const wav = async (dry: boolean) => {
+    try {
+      const worker = renderWorkers()[0]
+      if (dry) {
+        const riff = await worker.riff(riffSource(preset), SAMPLE_RATE)
+        download(`${fileName('dry', preset.riff.id, preset.riff.strength)}.wav`, writeWav([riff], SAMPLE_RATE, 24), 'audio/wav')
+      } else {
+        const { left, right } = await worker.render({ preset, snapshot: snapshot.id, riff: riffSource(preset), sampleRate: SAMPLE_RATE })
+        download(`${fileName(preset.name, snapshot.name)}.wav`, writeWav([left, right], SAMPLE_RATE, 24), 'audio/wav')
+      }
+    } catch (error) {
+      dispatch(notified({ kind: 'warning', text: `Nothing was exported: ${error instanceof Error ? error.message : String(error)}` }))
+    }
+  }
+  const actions: readonly (readonly [string, () => void])[] = [
+    ['Preset as JSON', () => download(`${fileName(preset.name)}.json`, `${JSON.stringify(preset, null, 2)}\n`, 'application/json')],
+    [`“${snapshot.name}” as WAV, 48 kHz 24 bit`, () => void wav(false)],
+    ['Dry riff as WAV', () => void wav(true)],
+  ]
+  return (
+    <Menu>
+      <MenuButton className="act">
+        Export
+        <Chevron />
+      </MenuButton>
+      <MenuItems anchor="bottom end" className="menu">
+        {actions.map(([label, act]) => (
+          <MenuItem key={label}>
+            <button type="button" className="menu-item" onClick={act}>
+              {label}
+            </button>
+          </MenuItem>
+        ))}
+      </MenuItems>
+    </Menu>
+  )
+}

@@ -1,0 +1,53 @@
+import { useEffect } from 'react'
+import { findStage, resolveStage } from '@fulgor/core/preset'
+import { isTyping } from '../../app/Frame'
+import { useSession } from '../../app/session'
+import { edit, editTarget, levelSnapshots, presentPreset } from '../../state/actions'
+import { redone, snapshotChosen, undone } from '../../state/editor'
+import { sideChosen } from '../../state/player'
+import { useAppStore } from '../../state/store'
+
+/** Keys that work anywhere on the sheet, but for text fields, menus and dialogs. */
+export function useSheetKeys(): void {
+  const { player, save } = useSession()
+  const store = useAppStore()
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const state = store.getState()
+      const preset = presentPreset(state)
+      if (!preset || event.defaultPrevented) return
+      const target = event.target as HTMLElement
+      if (target.closest('[role=dialog], [role=menu], [role=listbox]')) return
+      const command = event.ctrlKey || event.metaKey
+      const key = event.key.toLowerCase()
+      const act = commandFor()
+      if (!act) return
+      event.preventDefault()
+      act()
+
+      function commandFor(): (() => void) | null {
+        if (command && key === 's') return () => void save()
+        if (isTyping(target)) return null
+        if (command && key === 'z') return () => store.dispatch(event.shiftKey ? redone() : undone())
+        if (command && key === 'y') return () => store.dispatch(redone())
+        if (command || event.altKey) return null
+        if (event.key === ' ') return () => void player.toggle()
+        if (key === 'l') return () => store.dispatch(levelSnapshots())
+        if (key === 'a') return state.editor.saved ? () => store.dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')) : null
+        if (key === 'b') return bypass
+        const snapshot = /^[1-8]$/.test(key) ? preset?.snapshots[Number(key) - 1] : undefined
+        return snapshot ? () => store.dispatch(snapshotChosen(snapshot.id)) : null
+      }
+
+      function bypass(): void {
+        const stage = preset && state.editor.stage ? findStage(preset, state.editor.stage) : undefined
+        if (!preset || !stage) return
+        const snapshot = editTarget(state)
+        const { on } = resolveStage(preset, stage, snapshot)
+        store.dispatch(edit({ type: 'setOn', stage: stage.id, snapshot, on: !on }))
+      }
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [player, save, store])
+}
