@@ -27,8 +27,6 @@ async function start(): Promise<void> {
   const server = createServer(app)
   const port = await listen(server, config)
   for (const name of ['127.0.0.1', 'localhost', '[::1]', config.host]) hosts.add(`${name}:${port}`)
-  console.log(`Fulgor is ready: http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}/`)
-
   const stop = () => {
     server.close(() => void database.close().then(() => process.exit(0)))
     server.closeIdleConnections()
@@ -36,6 +34,7 @@ async function start(): Promise<void> {
   }
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)
+  console.log(`Fulgor is ready: http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}/`)
 }
 
 function listen(server: Server, config: Config): Promise<number> {

@@ -29,7 +29,7 @@ export const lantern = stage({
       bias: [0.15, -0.3],
       couplingHz: 70,
       millerHz: 9_000,
-      powerGain: 30,
+      powerGain: 24,
       sagDepth: 0.5,
     }),
 })

@@ -40,5 +40,5 @@ export function stage<P extends ParamSpecs>(
     build(context: BuildContext): Processor<never>
   },
 ): StageModel {
-  return model as unknown as StageModel
+  return model
 }

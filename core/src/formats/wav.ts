@@ -104,7 +104,7 @@ export function writeWav(channels: readonly ArrayLike<number>[], sampleRate: num
   const align = width * channels.length
   const bytes = new Uint8Array(44 + frames * align)
   const view = new DataView(bytes.buffer)
-  const tag = (at: number, text: string) => [...text].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)))
+  const tag = (at: number, text: string) => bytes.set(new Uint8Array(Array.from({ length: text.length }, (_, i) => text.charCodeAt(i))), at)
   tag(0, 'RIFF')
   view.setUint32(4, bytes.length - 8, true)
   tag(8, 'WAVEfmt ')

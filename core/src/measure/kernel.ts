@@ -29,7 +29,7 @@ export class MeasuringKernel {
   private readonly kernel: Exports
 
   constructor(readonly size: number) {
-    const kernel = instantiate<Exports>('measuring')
+    const kernel = instantiate('measuring') as Exports
     kernel.setup(size / 2, PIECE + MARGIN)
     const filters = kernel.filtersAt()
     const { buffer } = kernel.memory

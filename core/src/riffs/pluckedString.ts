@@ -33,13 +33,13 @@ export function pluckString(out: Float32Array, plucks: readonly Pluck[], options
     const stop = Math.round((pluck.at + pluck.length) * sampleRate)
     const end = Math.min(out.length, next ? Math.round(next.at * sampleRate) : out.length)
     const period = sampleRate / pluck.hz
-    // the loss filter delays by half a frame, the allpass by what is left over
-    const whole = Math.floor(period - 0.5 - 0.1)
-    const fraction = period - 0.5 - whole
+    const dark = 0.12 + 0.43 * pluck.mute
+    // the loss filter delays by `dark` frames, the allpass by what is left over
+    const whole = Math.floor(period - dark - 0.1)
+    const fraction = period - dark - whole
     const tuning = (1 - fraction) / (1 + fraction)
     const ring = decayPerPeriod(pluck)
     const stopped = Math.pow(10, -3 / (0.06 * pluck.hz))
-    const dark = 0.5 - 0.38 * (1 - pluck.mute) + 0.05 * pluck.mute
     const burst = excitation(whole, pluck, pickPosition, sampleRate, random)
     const tap = Math.max(1, Math.round(pickupPosition * period))
     let last = 0

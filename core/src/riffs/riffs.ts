@@ -10,7 +10,7 @@ export const shippedRiffs: readonly { readonly id: string; readonly name: string
 const STRENGTH: Record<Strength, number> = { soft: 0.28, hard: 1 }
 
 /** The string model's level so that hard open chords peak near −8 dBFS (a hot pickup's hard strum). */
-const LEVEL = 0.052
+const LEVEL = 0.042
 const HISS = 5e-5
 const HUM = 6e-5
 

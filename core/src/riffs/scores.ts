@@ -65,9 +65,9 @@ function leadLine(): Note[] {
 }
 
 function sixteenthStrum(): Note[] {
-  const pattern = 'X..xX.x.x.Xxx.X.'
+  const pattern = 'X..xX.x.x.Xxx.X.'.split('')
   return [0, 4, 8, 12].flatMap((bar, i) =>
-    [...pattern].flatMap((stroke, k) => {
+    pattern.flatMap((stroke, k) => {
       const shift = i === 3 ? -2 : 0
       const chord = SMALL.map((fret) => (fret < 0 ? -1 : fret + shift))
       if (stroke === 'X') return strum(bar + k / 4, 0.28, chord, k % 2 === 0)

@@ -29,7 +29,7 @@ export class Clipping {
   private readonly kernel: Kernel
 
   constructor() {
-    const kernel = instantiate<Kernel>('clipping')
+    const kernel = instantiate('clipping') as Kernel
     kernel.setup()
     const { buffer } = kernel.memory
     this.base = new Float64Array(buffer, kernel.baseAt(), CHUNK)

@@ -30,7 +30,7 @@ export class Convolver {
   constructor(response: ArrayLike<number>) {
     if (response.length < 1 || response.length > MAX_TAPS)
       throw new RangeError(`An impulse response needs 1 to ${MAX_TAPS} taps, this one has ${response.length}.`)
-    const kernel = instantiate<Kernel>('convolution')
+    const kernel = instantiate('convolution') as Kernel
     kernel.setup(response.length)
     const taps = new Float32Array(kernel.memory.buffer, kernel.responseAt(), response.length)
     for (let i = 0; i < response.length; i++) {

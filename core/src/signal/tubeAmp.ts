@@ -57,6 +57,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private readonly clipping = new Clipping()
   private readonly coupling = new OnePole()
   private readonly miller = new OnePole()
+  private readonly inverter = new OnePole()
   private readonly transformerLow = new OnePole()
   private readonly transformerHigh = new OnePole()
   private readonly presenceShelf = new OnePole()
@@ -81,6 +82,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     for (const s of [this.gain, this.bass, this.mid, this.treble, this.presence, this.master, this.level]) s.prepare(sampleRate)
     this.coupling.tune(this.design.couplingHz, this.rate)
     this.miller.tune(this.design.millerHz, this.rate)
+    this.inverter.tune(8_000, this.rate)
     this.transformerLow.tune(45, this.rate)
     this.transformerHigh.tune(11_000, this.rate)
     this.presenceShelf.tune(3_200, this.rate)
@@ -135,6 +137,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.miller.low(data, count)
     clipping.clip(1, count, gain.value * stageGain, (gain.step * stageGain) / 4, at, bias[1])
     this.toneStack.process(data, count)
+    this.inverter.low(data, count)
 
     const supplyStep = (this.supplyNext - supply) / (CHUNK * 4)
     const sags = supply !== 1 || supplyStep !== 0
@@ -160,7 +163,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   }
 
   reset(): void {
-    for (const part of [this.clipping, this.coupling, this.miller]) part.reset()
+    for (const part of [this.clipping, this.coupling, this.miller, this.inverter]) part.reset()
     for (const part of [this.transformerLow, this.transformerHigh, this.presenceShelf, this.toneStack]) part.reset()
     this.load = this.drop = 0
     this.supply = this.supplyNext = 1

@@ -10,7 +10,7 @@ export function openApi(): Json {
   const preset = presetSchema()
   const dto = validationMetadatasToSchemas({
     refPointerPrefix: '#/components/schemas/',
-    additionalConverters: { isPresetDocument: () => ({ $ref: '#/components/schemas/Preset' }) as never },
+    additionalConverters: { isPresetDocument: () => ({ $ref: '#/components/schemas/Preset' }) },
   }) as Record<string, { properties?: Record<string, Json>; required?: string[] }>
   const query = (name: string) =>
     Object.entries(dto[name].properties ?? {}).map(([key, schema]) => ({

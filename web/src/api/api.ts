@@ -20,7 +20,7 @@ export const api = createApi({
       query: ({ id, ...body }) => ({ url: `/presets/${id}`, method: 'PUT', body }),
       invalidatesTags: (answer) => (answer ? ['Shelf', 'Versions'] : []),
     }),
-    deletePreset: build.mutation<void, string>({
+    deletePreset: build.mutation<null, string>({
       query: (id) => ({ url: `/presets/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Shelf'],
     }),
@@ -32,7 +32,7 @@ export const api = createApi({
     version: build.query<VersionSummary & { document: Preset }, { id: string; number: number }>({
       query: ({ id, number }) => `/presets/${id}/versions/${number}`,
     }),
-    riffs: build.query<readonly RiffAsset[], void>({ query: () => '/assets', providesTags: ['Riffs'] }),
+    riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     uploadRiff: build.mutation<RiffAsset, File>({
       query: (file) => ({ url: '/assets', method: 'POST', params: { name: file.name.slice(0, 120) }, body: file, headers: { 'Content-Type': 'audio/wav' } }),
       invalidatesTags: ['Riffs'],

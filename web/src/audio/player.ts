@@ -93,10 +93,12 @@ export class Player {
     node.connect(analyser).connect(context.destination)
     node.port.onmessage = ({ data }: MessageEvent<FromWorklet>) => this.hear(data)
     node.onprocessorerror = () => this.store.dispatch(playerFailed('The audio engine stopped; reload the page.'))
+    const responses: ToWorklet = { type: 'responses', responses: await renderWorkers()[0].responses(SAMPLE_RATE) }
+    node.port.postMessage(responses)
+    // from here on `follow` talks to the node, and a plan must find its responses there
     this.context = context
-    this.node = node
     this.analyser = analyser
-    this.send({ type: 'responses', responses: await renderWorkers()[0].responses(SAMPLE_RATE) })
+    this.node = node
     this.follow()
   }
 

@@ -3,6 +3,7 @@ import { synthesiseResponse } from '@fulgor/core/cabinet'
 import { resolveValues } from '@fulgor/core/preset'
 import { Engine, type Plan } from '@fulgor/core/render'
 import { synthesiseRiff } from '@fulgor/core/riffs'
+import { design, identity, sectionResponse, type Section } from '@fulgor/core/signal'
 import type { ToWorklet } from '../audio/worklet/messages'
 import workletUrl from '../audio/worklet/engine.worklet.ts?worker&url'
 
@@ -60,6 +61,32 @@ const bench = {
       peak = Math.max(peak, Math.abs(channels[0][n]))
     }
     return { differenceDb: 20 * Math.log10(difference), peak }
+  },
+
+  /** Largest difference in dB between our EQ sections and the browser's BiquadFilterNode, 20 Hz–20 kHz. */
+  eqAgainstBrowser(): number {
+    const context = new OfflineAudioContext(1, 1, SAMPLE_RATE)
+    const hz = Float32Array.from({ length: 300 }, (_, i) => 20 * Math.pow(1000, i / 299))
+    const qDb = (q: number) => 20 * Math.log10(q)
+    const cases: readonly (readonly [BiquadFilterOptions, (s: Section) => void])[] = [
+      [{ type: 'lowpass', frequency: 4000, Q: qDb(0.707) }, (s) => design.lowPass(s, 4000, 0.707, SAMPLE_RATE)],
+      [{ type: 'highpass', frequency: 120, Q: qDb(1.3) }, (s) => design.highPass(s, 120, 1.3, SAMPLE_RATE)],
+      [{ type: 'peaking', frequency: 800, Q: 1.4, gain: -9 }, (s) => design.bell(s, 800, 1.4, -9, SAMPLE_RATE)],
+      [{ type: 'lowshelf', frequency: 250, gain: 7 }, (s) => design.lowShelf(s, 250, 7, SAMPLE_RATE)],
+      [{ type: 'highshelf', frequency: 5000, gain: -12 }, (s) => design.highShelf(s, 5000, -12, SAMPLE_RATE)],
+    ]
+    let worst = 0
+    for (const [options, write] of cases) {
+      const magnitude = new Float32Array(hz.length)
+      new BiquadFilterNode(context, options).getFrequencyResponse(hz, magnitude, new Float32Array(hz.length))
+      const section = identity()
+      write(section)
+      hz.forEach((f, i) => {
+        const ours = Math.hypot(...sectionResponse(section, f, SAMPLE_RATE))
+        worst = Math.max(worst, Math.abs(20 * Math.log10((ours + 1e-7) / (magnitude[i] + 1e-7))))
+      })
+    }
+    return worst
   },
 
   /** Seconds of sound a second of computing, in the worklet. */

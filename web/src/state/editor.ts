@@ -39,8 +39,8 @@ const initialState: EditorState = {
 function keepSelection(state: Draft<EditorState>): void {
   const preset = state.history?.present
   if (!preset) return
-  if (!findSnapshot(preset as unknown as Preset, state.snapshot)) state.snapshot = preset.snapshots[0].id
-  if (!state.stage || !findStage(preset as unknown as Preset, state.stage)) state.stage = stagesOf(preset.chain as unknown as Preset['chain'])[0]?.id ?? null
+  if (!findSnapshot(preset, state.snapshot)) state.snapshot = preset.snapshots[0].id
+  if (!state.stage || !findStage(preset, state.stage)) state.stage = stagesOf(preset.chain)[0]?.id ?? null
 }
 
 function travel(state: Draft<EditorState>, move: (history: History) => History): void {

@@ -29,8 +29,7 @@ const measures = createSlice({
   reducers: {
     measuringStarted(state, { payload }: PayloadAction<readonly string[]>) {
       state.error = null
-      for (const id of Object.keys(state.snapshots)) if (!payload.includes(id)) delete state.snapshots[id]
-      for (const id of payload) (state.snapshots[id] ??= castDraft(blank())).fresh = false
+      state.snapshots = Object.fromEntries(payload.map((id) => [id, { ...(state.snapshots[id] ?? castDraft(blank())), fresh: false }]))
     },
     measuringCleared: () => initialState,
     stageMeasured(state, { payload }: PayloadAction<{ snapshot: string; stage: string; measures: StageMeasures }>) {

@@ -37,7 +37,10 @@ export function TextField({ value, label, onCommit, className = '', multiline, m
     value: draft ?? value,
     maxLength,
     className,
-    onFocus: () => setDraft(value),
+    onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) => {
+      setDraft(value)
+      if (!multiline) event.currentTarget.select()
+    },
     onBlur: () => finish(draft),
     onChange: (event: { currentTarget: { value: string } }) => setDraft(event.currentTarget.value),
     onKeyDown: (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {

@@ -4,13 +4,13 @@ const sources = { convolution: convolutionBase64, clipping: clippingBase64, meas
 const compiled = new Map<string, WebAssembly.Module>()
 
 /** A fresh instance of a kernel with its own memory; synchronous, for every kind of thread. */
-export function instantiate<K extends { memory: WebAssembly.Memory }>(name: keyof typeof sources): K {
+export function instantiate(name: keyof typeof sources): { memory: WebAssembly.Memory } {
   let module = compiled.get(name)
   if (!module) {
     module = new WebAssembly.Module(decodeBase64(sources[name]))
     compiled.set(name, module)
   }
-  return new WebAssembly.Instance(module, {}).exports as K
+  return new WebAssembly.Instance(module, {}).exports as { memory: WebAssembly.Memory }
 }
 
 /** An audio worklet has no atob. */

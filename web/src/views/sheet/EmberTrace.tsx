@@ -77,8 +77,9 @@ export function TraceCell({ stage, above, below, name }: Props) {
           </>
         )}
       </svg>
-      <span className={`num absolute top-[11px] right-[calc(100%-44px)] bg-paper pl-1 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}>
-        {hot && <WarningMark />} {figure(here?.truePeakDbtp)}
+      <span className={`num absolute top-[11px] left-0 flex w-11 items-center justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}>
+        {hot && <WarningMark />}
+        {figure(here?.truePeakDbtp)}
       </span>
     </div>
   )

@@ -55,7 +55,7 @@ export function PlayerBar() {
 function RiffChoice() {
   const dispatch = useAppDispatch()
   const preset = useAppSelector(presentPreset)
-  const { data: own = [] } = useRiffsQuery()
+  const { data: own = [] } = useRiffsQuery(undefined)
   const [upload, { isLoading }] = useUploadRiffMutation()
   const [over, setOver] = useState(false)
   const input = useRef<HTMLInputElement>(null)

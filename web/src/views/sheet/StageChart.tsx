@@ -42,16 +42,18 @@ export function StageChart({ stage, base, tempo, model }: Props) {
 
 function useChartData(kind: ChartKind, stage: StageNode | null, tempo: number): ChartData | null {
   const [data, setData] = useState<ChartData | null>(null)
-  const key = stage ? `${kind} ${stage.model} ${tempo} ${JSON.stringify(stage.params)}` : ''
+  // the text says all that the chart depends on, whatever objects carry it
+  const request = stage ? JSON.stringify({ kind, stage, tempo }) : null
   useEffect(() => {
-    if (!stage) {
+    if (request === null) {
       setData(null)
       return
     }
+    const wanted = JSON.parse(request) as { kind: ChartKind; stage: StageNode; tempo: number }
     let current = true
     const timer = setTimeout(() => {
       void renderWorkers()[1]
-        .chart(kind, stage, tempo, SAMPLE_RATE)
+        .chart(wanted.kind, wanted.stage, wanted.tempo, SAMPLE_RATE)
         .then((answer) => {
           if (current) setData(answer)
         })
@@ -60,8 +62,7 @@ function useChartData(kind: ChartKind, stage: StageNode | null, tempo: number): 
       current = false
       clearTimeout(timer)
     }
-    // the key says all that the chart depends on
-  }, [key])
+  }, [request])
   return data
 }
 

@@ -135,7 +135,9 @@ function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: Ce
   const { on } = resolveStage(preset, stage, snapshot)
   const values = changes.filter((c) => c.key !== 'on')
   const switched = changes.some((c) => c.key === 'on')
-  const lines = switched ? 1 : 2
+  // a filled dot says “on” by itself where there is a value beside it
+  const word = switched && (!on || values.length === 0)
+  const lines = word ? 1 : 2
   return (
     <div
       role="gridcell"
@@ -152,7 +154,7 @@ function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: Ce
     >
       {changes.length > 0 && <Dot on={on} />}
       <span className="min-w-0">
-        {switched && <span className="narrow block text-label leading-[14px] text-ink2">{on ? 'on' : 'off'}</span>}
+        {word && <span className="narrow block text-label leading-[14px] text-ink2">{on ? 'on' : 'off'}</span>}
         {values.slice(0, lines).map((change) => (
           <CellValue key={change.key} stage={stage} change={change} more={values.length > lines && change === values[lines - 1] ? values.length - lines : 0} />
         ))}

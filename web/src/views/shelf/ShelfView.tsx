@@ -15,7 +15,8 @@ import { Chevron } from '../../ui/marks'
 /** All presets: search, tags, new, duplicate, import and export. */
 export function ShelfView() {
   const [params, setParams] = useSearchParams()
-  const search = params.get('search') ?? ''
+  // the field answers at once, the address follows
+  const [search, setSearch] = useState(params.get('search') ?? '')
   const tag = params.get('tag') ?? ''
   const sort = params.get('sort') === 'name' ? 'name' : 'updated'
   const { data, error, isLoading, refetch } = usePresetsQuery({ search: search || undefined, tag: tag || undefined, sort }, { refetchOnMountOrArgChange: true })
@@ -50,7 +51,10 @@ export function ShelfView() {
           aria-label="Search presets"
           placeholder="Search name, tags, notes  /"
           value={search}
-          onChange={(event) => set({ search: event.currentTarget.value })}
+          onChange={(event) => {
+            setSearch(event.currentTarget.value)
+            set({ search: event.currentTarget.value })
+          }}
           className="field w-64"
         />
         <ImportButton onFiles={importFiles} />

@@ -1,0 +1,26 @@
+import { Command, CommanderError } from 'commander'
+import { InputError } from './input'
+import { addLevel } from './verbs/level'
+import { addMeasure } from './verbs/measure'
+import { addReference } from './verbs/reference'
+import { addRender } from './verbs/render'
+import { addResponse } from './verbs/response'
+import { addTonestack } from './verbs/tonestack'
+
+const program = new Command('fulgor').description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.').exitOverride()
+program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
+for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addReference]) add(program)
+for (const command of program.commands) command.exitOverride().configureOutput(program.configureOutput())
+
+try {
+  program.parse()
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : 2
+  else if (error instanceof InputError) {
+    console.error(`fulgor: ${error.message}`)
+    process.exitCode = 2
+  } else {
+    console.error('fulgor: internal failure:', error)
+    process.exitCode = 1
+  }
+}

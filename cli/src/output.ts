@@ -1,0 +1,12 @@
+/** One JSON value for a program, or lines for a person. */
+export function print(json: boolean, value: unknown, lines: () => readonly string[]): void {
+  process.stdout.write(json ? `${JSON.stringify(value)}\n` : `${lines().join('\n')}\n`)
+}
+
+export const figure = (value: number | null, unit: string, places = 1): string => (value === null ? 'none' : `${value.toFixed(places)} ${unit}`)
+
+/** Rows of text in aligned columns. */
+export function table(rows: readonly (readonly string[])[]): string[] {
+  const widths = rows[0].map((_, c) => Math.max(...rows.map((r) => r[c].length)))
+  return rows.map((r) => r.map((cell, c) => (c === 0 ? cell.padEnd(widths[c]) : cell.padStart(widths[c]))).join('  '))
+}

@@ -1,0 +1,26 @@
+import { synthesiseResponse } from '@fulgor/core/cabinet'
+import type { BuildContext } from '@fulgor/core/catalogue'
+import type { Wav } from '@fulgor/core/formats'
+import { resample } from '@fulgor/core/signal'
+import { InputError } from './input'
+
+/** The shipped impulse responses at a sample rate. */
+export function buildContext(sampleRate: number): BuildContext {
+  const made = new Map<string, Float64Array>()
+  return {
+    responses: (id) => {
+      let taps = made.get(id)
+      if (!taps) made.set(id, (taps = synthesiseResponse(id, sampleRate)))
+      return taps
+    },
+  }
+}
+
+/** A dry signal for the engine: mono, at a rate that the engine runs at (48 kHz when the file's own lies outside 44.1–96 kHz). */
+export function drySignal(path: string, wav: Wav): { dry: Float32Array; sampleRate: number } {
+  const [left, right] = wav.channels
+  const mono = wav.channels.length === 1 ? left : left.map((x, n) => 0.5 * (x + right[n]))
+  const sampleRate = wav.sampleRate >= 44_100 && wav.sampleRate <= 96_000 ? wav.sampleRate : 48_000
+  if (mono.length / wav.sampleRate > 600) throw new InputError(`${path}: longer than 10 minutes`)
+  return { dry: resample(mono, wav.sampleRate, sampleRate), sampleRate }
+}

@@ -1,0 +1,87 @@
+import type { Command } from 'commander'
+import { writeWav } from '@fulgor/core/formats'
+import { outputMeasures, stageMeasures } from '@fulgor/core/measure'
+import type { Preset, Snapshot } from '@fulgor/core/preset'
+import { Renderer, type Sound, type Tap } from '@fulgor/core/render'
+import { InputError, numberOption, readPresetFile, readWavFile, writeFile } from '../input'
+import { figure, print, table } from '../output'
+import { buildContext, drySignal } from '../sound'
+import { measureJson, measureLines } from './measure'
+
+interface RenderOptions {
+  preset: string
+  di: string
+  out: string
+  snapshot?: string
+  allSnapshots?: boolean
+  taps?: boolean
+  bits: string
+  json?: boolean
+}
+
+/** Finds a snapshot by name, id or number. */
+export function pickSnapshot(preset: Preset, wanted: string): Snapshot {
+  const lower = wanted.toLowerCase()
+  const found = preset.snapshots.find((s, i) => s.name.toLowerCase() === lower || s.id === wanted || String(i + 1) === wanted)
+  if (!found) throw new InputError(`--snapshot: “${wanted}” is not in this preset; it has ${preset.snapshots.map((s) => s.name).join(', ')}`)
+  return found
+}
+
+/** Renders to the end, handing each stage's sound on. */
+export function renderAll(renderer: Renderer, job: Parameters<Renderer['render']>[0], onTap: (tap: Tap) => void = () => undefined): Sound {
+  const taps = renderer.render(job)
+  for (;;) {
+    const { value, done } = taps.next()
+    if (done) return value.sound
+    onTap(value)
+  }
+}
+
+const channelsOf = ({ left, right, stereo }: Sound) => (stereo ? [left, right] : [left])
+
+export function addRender(program: Command): void {
+  program
+    .command('render')
+    .description('a dry signal through a preset, as WAV, with its measures')
+    .requiredOption('--preset <file>', 'preset document')
+    .requiredOption('--di <file>', 'dry signal')
+    .requiredOption('--out <file>', 'WAV to write; with --all-snapshots one file each, named after it')
+    .option('--snapshot <name>', 'snapshot by name or number; without it the first one')
+    .option('--all-snapshots', 'every snapshot')
+    .option('--taps', 'measures after every stage')
+    .option('--bits <n>', '16, 24 or 32 (float)', '24')
+    .option('--json', 'one JSON value')
+    .action((o: RenderOptions) => {
+      const preset = readPresetFile(o.preset)
+      const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
+      const bits = numberOption('bits', o.bits, 16, 32)
+      if (bits !== 16 && bits !== 24 && bits !== 32) throw new InputError('--bits: must be 16, 24 or 32')
+      const snapshots = o.allSnapshots ? preset.snapshots : [o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)]
+      const renderer = new Renderer(buildContext(sampleRate))
+      const results = snapshots.map((snapshot) => {
+        const taps: object[] = []
+        const sound = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {
+          if (o.taps) taps.push({ stage: tap.stage, ...stageMeasures(channelsOf(tap.sound), sampleRate) })
+        })
+        const out = o.allSnapshots ? o.out.replace(/(\.wav)?$/i, ` ${snapshot.name.replace(/[^\p{L}\p{N} _-]+/gu, '')}.wav`) : o.out
+        const measures = outputMeasures([sound.left, sound.right], sampleRate)
+        return { sound, measures, result: { out, snapshot: snapshot.name, sampleRate, ...measureJson(measures), ...(o.taps ? { taps } : {}) } }
+      })
+      for (const { sound, result } of results) writeFile(result.out, writeWav([sound.left, sound.right], sampleRate, bits))
+      print(o.json ?? false, o.allSnapshots ? results.map((r) => r.result) : results[0].result, () =>
+        results.flatMap(({ result, measures }) => [
+          `${result.out} (${result.snapshot})`,
+          ...measureLines(measures),
+          ...(result.taps ? tapLines(result.taps as TapLine[]) : []),
+        ]),
+      )
+    })
+}
+
+type TapLine = { stage: string } & ReturnType<typeof stageMeasures>
+
+const tapLines = (taps: readonly TapLine[]): string[] =>
+  table([
+    ['after', 'RMS', 'true peak', 'crest', 'brightness'],
+    ...taps.map((t) => [t.stage, figure(t.rmsDbfs, 'dBFS'), figure(t.truePeakDbtp, 'dBTP'), figure(t.crestDb, 'dB'), figure(t.centroidHz, 'Hz', 0)]),
+  ])

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest'
+import { readWav, WavError, writeWav } from '.'
+
+const tone = Float32Array.from({ length: 1000 }, (_, n) => 0.8 * Math.sin(n * 0.05))
+
+/** A header by hand, after Microsoft & IBM 1991 and the extensible format. */
+function wav(options: { format?: number; channels?: number; rate?: number; bits?: number; extensible?: boolean; extra?: boolean; data: Uint8Array }) {
+  const { format = 1, channels = 1, rate = 48_000, bits = 16, extensible, extra, data } = options
+  const fmt = new DataView(new ArrayBuffer(extensible ? 40 : 16))
+  fmt.setUint16(0, extensible ? 0xfffe : format, true)
+  fmt.setUint16(2, channels, true)
+  fmt.setUint32(4, rate, true)
+  fmt.setUint32(8, (rate * channels * bits) / 8, true)
+  fmt.setUint16(12, (channels * bits) / 8, true)
+  fmt.setUint16(14, bits, true)
+  if (extensible) {
+    fmt.setUint16(16, 22, true)
+    fmt.setUint16(18, bits, true)
+    fmt.setUint16(24, format, true)
+  }
+  const chunk = (id: string, body: Uint8Array) => {
+    const size = new DataView(new ArrayBuffer(4))
+    size.setUint32(0, body.length, true)
+    return [...new TextEncoder().encode(id), ...new Uint8Array(size.buffer), ...body, ...(body.length % 2 ? [0] : [])]
+  }
+  const body = [...new TextEncoder().encode('WAVE'), ...(extra ? chunk('LIST', new Uint8Array(7)) : []), ...chunk('fmt ', new Uint8Array(fmt.buffer)), ...chunk('data', data)]
+  return Uint8Array.from(chunk('RIFF', Uint8Array.from(body)))
+}
+
+describe('WAV', () => {
+  it.each([
+    [16, -89],
+    [24, -137],
+    [32, -140],
+  ] as const)('keeps a signal through %s bits within its rounding', (bits, db) => {
+    const back = readWav(writeWav([tone, tone], 44_100, bits))
+    expect(back).toMatchObject({ sampleRate: 44_100, bits, float: bits === 32 })
+    const worst = Math.max(...back.channels[1].map((x, n) => Math.abs(x - tone[n])))
+    expect(20 * Math.log10(worst + 1e-12)).toBeLessThan(db)
+  })
+
+  it('reads known bytes: 16, 24, 32 bits, extensible, extra chunks', () => {
+    expect([...readWav(wav({ data: Uint8Array.of(0, 0x40, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
+    expect([...readWav(wav({ bits: 24, data: Uint8Array.of(0, 0, 0x40, 0, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
+    expect([...readWav(wav({ bits: 32, data: Uint8Array.of(0, 0, 0, 0x40, 0, 0, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
+    const float = new Uint8Array(Float32Array.of(0.25, 1.5).buffer)
+    expect([...readWav(wav({ format: 3, bits: 32, extensible: true, extra: true, data: float })).channels[0]]).toEqual([0.25, 1.5])
+  })
+
+  it('holds integers at full scale', () => {
+    expect([...readWav(writeWav([[2, -2]], 48_000, 16)).channels[0]]).toEqual([32767 / 32768, -1])
+  })
+
+  it.each([
+    ['text', new TextEncoder().encode('hello, this is no sound at all'), 'not a WAV file'],
+    ['an empty file', new Uint8Array(0), 'not a WAV file'],
+    ['no data', wav({ data: new Uint8Array(0) }), 'no sound'],
+    ['8 bits', wav({ bits: 8, data: new Uint8Array(8) }), 'not read'],
+    ['three channels', wav({ channels: 3, data: new Uint8Array(12) }), '3 channels'],
+    ['an impossible rate', wav({ rate: 7, data: new Uint8Array(4) }), 'sample rate'],
+    ['NaN', wav({ format: 3, bits: 32, data: new Uint8Array(Float32Array.of(NaN).buffer) }), 'finite'],
+  ])('refuses %s with the reason', (_, bytes, reason) => {
+    expect(() => readWav(bytes)).toThrow(reason)
+  })
+
+  it('never fails but with a reason, on 3,000 damaged files', () => {
+    const good = wav({ bits: 24, channels: 2, extra: true, data: new Uint8Array(600).fill(3) })
+    let seed = 1
+    const random = (n: number) => (seed = (seed * 16807) % 2147483647) % n
+    for (let k = 0; k < 3000; k++) {
+      const bytes = good.slice(0, random(2) ? good.length : random(good.length))
+      for (let hit = 0; hit < 1 + random(6); hit++) if (bytes.length > 0) bytes[random(Math.min(bytes.length, 80))] = random(256)
+      try {
+        expect(readWav(bytes).channels[0].length).toBeGreaterThan(0)
+      } catch (error) {
+        expect(error).toBeInstanceOf(WavError)
+      }
+    }
+  })
+})

@@ -1,0 +1,181 @@
+import { describe, expect, it } from 'vitest'
+import { catalogue } from '@fulgor/core/catalogue'
+import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { demoPresets } from '@fulgor/core/demo'
+import { blankPreset, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { synthesiseRiff } from '@fulgor/core/riffs'
+import { Engine, Renderer, renderPreset, sameStructure, type Plan } from '.'
+
+const rate = 48_000
+const responses = new Map<string, Float64Array>()
+const context = {
+  responses: (id: string) => {
+    if (!responses.has(id)) responses.set(id, synthesiseResponse(id, rate))
+    return responses.get(id) ?? []
+  },
+}
+const pit = demoPresets[0].preset
+const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate * 2)
+
+const plan = (preset: Preset, snapshot: string | null): Plan => ({ chain: preset.chain, values: resolveValues(preset, snapshot) })
+
+function throughEngine(p: Plan, input: Float32Array, blockSize: (n: number) => number, change?: { at: number; values: Plan['values'] }) {
+  const engine = new Engine(p, context, rate)
+  const left = new Float64Array(input)
+  const right = new Float64Array(input.length)
+  for (let at = 0, n = 0; at < left.length; n++) {
+    let size = Math.min(blockSize(n), left.length - at)
+    if (change && at < change.at) size = Math.min(size, change.at - at)
+    if (change && at === change.at) engine.setValues(change.values)
+    engine.process(left.subarray(at, at + size), right.subarray(at, at + size), size)
+    at += size
+  }
+  return { left, right }
+}
+
+describe('engine', () => {
+  it.each([1, 7, 64, 128, 480, 1024])('gives the same samples in blocks of %s as in one piece, over a snapshot change', (size) => {
+    const change = { at: 12_345, values: resolveValues(pit, 'storm') }
+    const input = riff.slice(0, rate)
+    const whole = throughEngine(plan(pit, 'lullaby'), input, () => input.length, change)
+    const cut = throughEngine(plan(pit, 'lullaby'), input, () => size, change)
+    expect(cut.left).toEqual(whole.left)
+    expect(cut.right).toEqual(whole.right)
+  })
+
+  it('renders offline, stage by stage, what it plays live', () => {
+    const offline = renderPreset({ preset: pit, snapshot: 'storm', dry: riff, sampleRate: rate }, context)
+    const live = throughEngine(plan(pit, 'storm'), riff, () => 128)
+    expect(offline.left).toEqual(live.left)
+    expect(offline.right).toEqual(live.right)
+  })
+
+  it.each([44_100, 48_000, 88_200, 96_000])('runs at %s Hz with the same loudness', (sampleRate) => {
+    const input = synthesiseRiff('lead-line', 'hard', 120, sampleRate).slice(0, sampleRate * 2)
+    const made = new Map<string, Float64Array>()
+    const own = { responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, sampleRate)).get(id) ?? [] }
+    const { left } = renderPreset({ preset: pit, snapshot: 'storm', dry: input, sampleRate }, own)
+    const rms = Math.sqrt(left.reduce((s, y) => s + y * y, 0) / left.length)
+    expect(20 * Math.log10(rms)).toBeGreaterThan(-24)
+    expect(20 * Math.log10(rms)).toBeLessThan(-14)
+  })
+
+  it('refuses a sample rate that it does not run at', () => {
+    expect(() => new Engine(plan(pit, null), context, 22_050)).toThrow('44,100 to 96,000')
+  })
+
+  it('changes no sample for a value that does not change', () => {
+    const steady = throughEngine(plan(pit, 'finale'), riff, () => 128)
+    const again = throughEngine(plan(pit, 'finale'), riff, () => 128, { at: 4800, values: resolveValues(pit, 'finale') })
+    expect(again.left).toEqual(steady.left)
+  })
+
+  it('arrives at a new value within 50 ms', () => {
+    const quiet = { ...pit, chain: [createStage('out', 'output', { level: -20 })] }
+    const loud = { ...pit, chain: [createStage('out', 'output', { level: 0 })] }
+    const ones = new Float32Array(9600).fill(0.5)
+    const { left } = throughEngine(plan(quiet, null), ones, () => 128, { at: 4800, values: resolveValues(loud, null) })
+    expect(left[4799]).toBeCloseTo(0.05, 4)
+    expect(left[4800 + 2400]).toBeGreaterThan(0.5 * 0.97)
+  })
+
+  it.each(['storm', 'overture', 'chase'])('switches to %s without a click', (snapshot) => {
+    const hum = Float32Array.from({ length: rate }, (_, n) => 0.1 * Math.sin((2 * Math.PI * 110 * n) / rate))
+    const { left } = throughEngine(plan(pit, 'finale'), hum, () => 128, { at: 24_000, values: resolveValues(pit, snapshot) })
+    // a click is energy above 10 kHz: second difference twice, against what the tones themselves have of it
+    const edge = (from: number, to: number) => {
+      let most = 0
+      for (let n = from; n < to; n++) most = Math.max(most, Math.abs(left[n] - 4 * left[n - 1] + 6 * left[n - 2] - 4 * left[n - 3] + left[n - 4]))
+      return most
+    }
+    const own = Math.max(edge(12_000, 23_900), edge(36_000, 47_900))
+    expect(edge(23_900, 30_000)).toBeLessThan(Math.max(own * 4, 2e-3))
+  })
+
+  it('lets the trails of delay and reverb go on over a switch', () => {
+    const burst = riff.slice(0, rate * 2).map((x, n) => (n < rate / 2 ? x : 0))
+    const dryValues = resolveValues(pit, 'chase')
+    const { left } = throughEngine(plan(pit, 'storm'), burst, () => 128, { at: 26_000, values: dryValues })
+    const never = throughEngine(plan(pit, 'chase'), burst, () => 128)
+    const energy = (x: Float64Array) => x.slice(40_000, 90_000).reduce((s, y) => s + y * y, 0)
+    expect(energy(left)).toBeGreaterThan(10 * energy(never.left))
+  })
+
+  it('fades a bypassed stage out and lets it wake from silence', () => {
+    const off = resolveValues(pit, 'overture')
+    const { left } = throughEngine(plan(pit, 'storm'), riff, () => 128, { at: 9600, values: off })
+    expect(left.every(Number.isFinite)).toBe(true)
+  })
+
+  it('is never NaN or out of bounds at the extremes of every parameter', () => {
+    let seed = 42
+    const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647
+    for (let round = 0; round < 24; round++) {
+      const chain: ChainNode[] = catalogue.map((model, i) =>
+        createStage(
+          `s${i}`,
+          model.id,
+          Object.fromEntries(
+            Object.entries(model.params).map(([key, spec]) => [
+              key,
+              spec.kind === 'choice' ? spec.options[Math.floor(random() * spec.options.length)].value : random() < 0.5 ? spec.min : spec.max,
+            ]),
+          ),
+        ),
+      )
+      chain.sort(() => random() - 0.5)
+      const { left, right } = throughEngine(plan({ ...pit, chain }, null), riff.slice(0, 12_000), () => 512)
+      expect(left.every((y) => Math.abs(y) < 1e9)).toBe(true)
+      expect(right.every((y) => Math.abs(y) < 1e9)).toBe(true)
+    }
+  })
+
+  it('stays fast when the input has died away (no denormals)', () => {
+    const silence = new Float32Array(rate * 4)
+    silence.set(riff.slice(0, 4800))
+    const { left } = throughEngine(plan(pit, 'lullaby'), silence, () => 128)
+    expect(left.slice(-4800).every((y) => y === 0 || Math.abs(y) > 1e-300)).toBe(true)
+  })
+})
+
+describe('parallel lanes', () => {
+  const lane = (id: string, level: number, pan: number, nodes: ChainNode[], inverted = false) => ({ id, levelDb: level, pan, inverted, mute: false, nodes })
+  const split = (...lanes: ReturnType<typeof lane>[]): Preset => ({ ...blankPreset('x'), chain: [{ kind: 'parallel', id: 'p', lanes }] })
+  const run = (preset: Preset) => renderPreset({ preset, snapshot: null, dry: riff.slice(0, 9600), sampleRate: rate }, context)
+
+  it('sum to the input when two empty lanes stand at −6.02 dB', () => {
+    const { left } = run(split(lane('a', -6.0206, 0, []), lane('b', -6.0206, 0, [])))
+    left.forEach((y, n) => expect(y).toBeCloseTo(riff[n], 6))
+  })
+
+  it('cancel when one is inverted, also with different latencies that are made up for', () => {
+    const empty = run(split(lane('a', 0, 0, []), lane('b', 0, 0, [], true)))
+    expect(Math.max(...empty.left.map(Math.abs))).toBeLessThan(1e-9)
+    const bypassed = { ...createStage('amp', 'amp.lantern'), on: false }
+    const compensated = run(split(lane('a', 0, 0, [bypassed]), lane('b', 0, 0, [], true)))
+    expect(Math.max(...compensated.left.map(Math.abs))).toBeLessThan(1e-9)
+  })
+
+  it('pan hard to one side', () => {
+    const { left, right } = run(split(lane('a', 0, -1, []), lane('b', -60, 1, [])))
+    expect(Math.max(...left.map(Math.abs))).toBeGreaterThan(500 * Math.max(...right.map(Math.abs)))
+  })
+})
+
+describe('renderer', () => {
+  it('renders only from the changed stage on', () => {
+    const renderer = new Renderer(context)
+    const job = { preset: pit, snapshot: 'storm', dryKey: 'r', dry: riff, sampleRate: rate }
+    const first = [...renderer.render(job)]
+    const changed = { ...pit, chain: pit.chain.map((n) => (n.kind === 'stage' && n.id === 'eq' ? { ...n, params: { ...n.params, gain3: 5 } } : n)) }
+    const second = [...renderer.render({ ...job, preset: changed })]
+    const same = first.map((tap, i) => tap.sound === second[i].sound)
+    expect(first.map((t) => t.stage)).toEqual(['gate', 'drive', 'amp', 'cab', 'eq', 'delay', 'hall', 'out'])
+    expect(same).toEqual([true, true, true, true, false, false, false, false])
+  })
+
+  it('knows a structural change from a change of values', () => {
+    expect(sameStructure(plan(pit, 'storm'), plan(pit, 'chase'))).toBe(true)
+    expect(sameStructure(plan(pit, null), plan({ ...pit, chain: pit.chain.slice(1) }, null))).toBe(false)
+  })
+})

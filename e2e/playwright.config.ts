@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test'
+import { fileURLToPath } from 'node:url'
+
+/** The production build with the demo data, one server and one data folder for each test (see app.ts). */
+export default defineConfig({
+  testDir: fileURLToPath(new URL('.', import.meta.url)),
+  outputDir: fileURLToPath(new URL('../test-results/browser', import.meta.url)),
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  workers: 1,
+  reporter: [['list'], ['json']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+})

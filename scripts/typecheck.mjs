@@ -1,0 +1,3 @@
+import { run } from './lib/setup.mjs'
+
+for (const project of ['core', 'server', 'cli', 'web', 'web/src/audio/worklet', 'tsconfig.tests.json']) run('npx', ['tsc', '-p', project])
