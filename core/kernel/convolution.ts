@@ -16,7 +16,7 @@ let spectra: usize = 0 // partitions 1..P-1: re[128] im[128] each
 let history: usize = 0 // ring of input spectra, same shape
 let newest: i32 = 0
 let line: usize = 0 // previous block | current block
-let head: usize = 0 // first 128 taps, reversed
+let sums: usize = 0 // sixteen outputs of the direct part
 let tail: usize = 0 // tail output for the current block
 let work: usize = 0 // re[128] im[128]
 let filled: i32 = 0
@@ -36,8 +36,8 @@ export function setup(frames: i32): void {
   taps = alloc(<usize>partitions * BYTES)
   spectra = alloc(<usize>partitions * BYTES * 2)
   history = alloc(<usize>partitions * BYTES * 2)
-  line = alloc(BYTES * 2)
-  head = alloc(BYTES)
+  line = alloc(BYTES * 2 + 64)
+  sums = alloc(64)
   tail = alloc(BYTES)
   work = alloc(BYTES * 2)
   input = alloc(BYTES)
@@ -59,9 +59,6 @@ export function outputAt(): usize {
 }
 
 export function prepare(): void {
-  for (let i = 0; i < BLOCK; i++) {
-    store<f32>(head + ((<usize>(BLOCK - 1 - i)) << 2), load<f32>(taps + ((<usize>i) << 2)))
-  }
   for (let p = 1; p < partitions; p++) {
     const at = spectra + <usize>p * BYTES * 2
     memory.copy(at, taps + <usize>p * BYTES, BYTES)
@@ -85,10 +82,22 @@ export function process(frames: i32): void {
   while (done < frames) {
     const count = min(frames - done, BLOCK - filled)
     memory.copy(line + BYTES + ((<usize>filled) << 2), input + ((<usize>done) << 2), (<usize>count) << 2)
-    for (let i = 0; i < count; i++) {
+    for (let i = 0; i < count; i += 16) {
       const at = filled + i
-      const sum = direct(line + ((<usize>(at + 1)) << 2))
-      store<f32>(output + ((<usize>(done + i)) << 2), sum + load<f32>(tail + ((<usize>at) << 2)))
+      direct(line + BYTES + ((<usize>at) << 2))
+      const valid = min(count - i, 16)
+      const to = output + ((<usize>(done + i)) << 2)
+      const late = tail + ((<usize>at) << 2)
+      if (valid == 16) {
+        v128.store(to, f32x4.add(v128.load(sums), v128.load(late)))
+        v128.store(to, f32x4.add(v128.load(sums, 16), v128.load(late, 16)), 16)
+        v128.store(to, f32x4.add(v128.load(sums, 32), v128.load(late, 32)), 32)
+        v128.store(to, f32x4.add(v128.load(sums, 48), v128.load(late, 48)), 48)
+      } else {
+        for (let k: usize = 0; k < <usize>valid; k++) {
+          store<f32>(to + (k << 2), load<f32>(sums + (k << 2)) + load<f32>(late + (k << 2)))
+        }
+      }
     }
     filled += count
     done += count
@@ -96,20 +105,54 @@ export function process(frames: i32): void {
   }
 }
 
+/**
+ * First 128 taps of sixteen outputs from `from` on, into `sums`. Every output is summed in the same order, so what lies behind the
+ * last written sample only spoils outputs that are not there yet.
+ */
 @inline
-function direct(from: usize): f32 {
+function direct(from: usize): void {
   let a = f32x4.splat(0)
   let b = f32x4.splat(0)
   let c = f32x4.splat(0)
   let d = f32x4.splat(0)
-  for (let o: usize = 0; o < BYTES; o += 64) {
-    a = f32x4.add(a, f32x4.mul(v128.load(from + o), v128.load(head + o)))
-    b = f32x4.add(b, f32x4.mul(v128.load(from + o, 16), v128.load(head + o, 16)))
-    c = f32x4.add(c, f32x4.mul(v128.load(from + o, 32), v128.load(head + o, 32)))
-    d = f32x4.add(d, f32x4.mul(v128.load(from + o, 48), v128.load(head + o, 48)))
+  let v0 = v128.load(from)
+  let v1 = v128.load(from, 16)
+  let v2 = v128.load(from, 32)
+  let v3 = v128.load(from, 48)
+  let x = from
+  // four taps a turn: the windows between two loaded vectors are shuffles, and a turn later the vectors have moved up by one
+  for (let o: usize = 0; o < BYTES; o += 16) {
+    x -= 16
+    const u = v128.load(x)
+    let h = v128.load32_splat(taps + o)
+    a = f32x4.add(a, f32x4.mul(h, v0))
+    b = f32x4.add(b, f32x4.mul(h, v1))
+    c = f32x4.add(c, f32x4.mul(h, v2))
+    d = f32x4.add(d, f32x4.mul(h, v3))
+    h = v128.load32_splat(taps + o, 4)
+    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 3, 4, 5, 6)))
+    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 3, 4, 5, 6)))
+    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 3, 4, 5, 6)))
+    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 3, 4, 5, 6)))
+    h = v128.load32_splat(taps + o, 8)
+    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 2, 3, 4, 5)))
+    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 2, 3, 4, 5)))
+    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 2, 3, 4, 5)))
+    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 2, 3, 4, 5)))
+    h = v128.load32_splat(taps + o, 12)
+    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 1, 2, 3, 4)))
+    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 1, 2, 3, 4)))
+    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 1, 2, 3, 4)))
+    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 1, 2, 3, 4)))
+    v3 = v2
+    v2 = v1
+    v1 = v0
+    v0 = u
   }
-  const s = f32x4.add(f32x4.add(a, b), f32x4.add(c, d))
-  return f32x4.extract_lane(s, 0) + f32x4.extract_lane(s, 1) + (f32x4.extract_lane(s, 2) + f32x4.extract_lane(s, 3))
+  v128.store(sums, a)
+  v128.store(sums, b, 16)
+  v128.store(sums, c, 32)
+  v128.store(sums, d, 48)
 }
 
 /** A block is complete: transform it and prepare the tail of the next one. */
@@ -128,23 +171,34 @@ function advance(): void {
 }
 
 function accumulate(): void {
-  for (let o: usize = 0; o < BYTES; o += 16) {
+  for (let o: usize = 0; o < BYTES; o += 32) {
     let re = f32x4.splat(0)
     let im = f32x4.splat(0)
-    let slot = newest
+    let re2 = f32x4.splat(0)
+    let im2 = f32x4.splat(0)
+    let h = spectra + BYTES * 2 + o
+    let x = history + <usize>newest * BYTES * 2 + o
+    const end = history + <usize>partitions * BYTES * 2
     for (let p = 1; p < partitions; p++) {
-      const h = spectra + <usize>p * BYTES * 2 + o
-      const x = history + <usize>slot * BYTES * 2 + o
-      const hr = v128.load(h)
-      const hi = v128.load(h, 512)
-      const xr = v128.load(x)
-      const xi = v128.load(x, 512)
+      let hr = v128.load(h)
+      let hi = v128.load(h, 512)
+      let xr = v128.load(x)
+      let xi = v128.load(x, 512)
       re = f32x4.add(re, f32x4.sub(f32x4.mul(hr, xr), f32x4.mul(hi, xi)))
       im = f32x4.add(im, f32x4.add(f32x4.mul(hr, xi), f32x4.mul(hi, xr)))
-      slot++
-      if (slot == partitions) slot = 0
+      hr = v128.load(h, 16)
+      hi = v128.load(h, 528)
+      xr = v128.load(x, 16)
+      xi = v128.load(x, 528)
+      re2 = f32x4.add(re2, f32x4.sub(f32x4.mul(hr, xr), f32x4.mul(hi, xi)))
+      im2 = f32x4.add(im2, f32x4.add(f32x4.mul(hr, xi), f32x4.mul(hi, xr)))
+      h += BYTES * 2
+      x += BYTES * 2
+      if (x >= end) x -= <usize>partitions * BYTES * 2
     }
     v128.store(work + o, re)
+    v128.store(work + o, re2, 16)
     v128.store(work + o, im, 512)
+    v128.store(work + o, im2, 528)
   }
 }

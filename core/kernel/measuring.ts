@@ -38,10 +38,10 @@ export function signalAt(): usize {
   return signal
 }
 
-/** Adds the power of the frame that starts at sample `start` to the sums, in the splitting's order. */
+/** Adds the power of the frame that starts `start` samples behind sample 12 to the sums, in the splitting's order. */
 export function addFrame(start: i32): void {
   const bytes = <usize>size << 2
-  const from = signal + (<usize>start << 2)
+  const from = signal + 48 + (<usize>start << 2)
   for (let o: usize = 0; o < bytes * 2; o += 16) v128.store(frame + o, f32x4.mul(v128.load(from + o), v128.load(window + o)))
   forward(frame, size, factors)
   for (let o: usize = 0; o < bytes; o += 16) {
@@ -103,4 +103,38 @@ function stretchPeak(start: i32): f32 {
     f32x4.max(f32x4.abs(v128.load(at, 32)), f32x4.abs(v128.load(at, 48))),
   )
   return max(max(f32x4.extract_lane(m, 0), f32x4.extract_lane(m, 1)), max(f32x4.extract_lane(m, 2), f32x4.extract_lane(m, 3)))
+}
+
+let squares: f64 = 0
+let largest: f32 = 0
+
+/** Squares summed by the last {@link scan}. */
+export function squaresOf(): f64 {
+  return squares
+}
+
+/** One pass over `frames` samples from sample 12 on: returns the largest magnitude and sums the squares. */
+export function scan(frames: i32): f32 {
+  const from = signal + 48
+  let most = f32x4.splat(0)
+  let low = f64x2.splat(0)
+  let high = f64x2.splat(0)
+  const whole = frames & ~3
+  for (let n = 0; n < whole; n += 4) {
+    const x = v128.load(from + (<usize>n << 2))
+    most = f32x4.max(most, f32x4.abs(x))
+    const a = f64x2.promote_low_f32x4(x)
+    const b = f64x2.promote_low_f32x4(v128.shuffle<f32>(x, x, 2, 3, 2, 3))
+    low = f64x2.add(low, f64x2.mul(a, a))
+    high = f64x2.add(high, f64x2.mul(b, b))
+  }
+  largest = max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)))
+  const sum = f64x2.add(low, high)
+  squares = f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1)
+  for (let n = whole; n < frames; n++) {
+    const x = load<f32>(from + (<usize>n << 2))
+    largest = max(largest, abs(x))
+    squares += <f64>x * <f64>x
+  }
+  return largest
 }

@@ -1,5 +1,5 @@
 export { loudness, type Loudness, type Signal } from './loudness'
 export { LoudnessMeter } from './meter'
-export { outputMeasures, rms, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
+export { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
 export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, type Band, type Spectrum } from './spectrum'
 export { samplePeak, truePeak } from './truePeak'

@@ -11,68 +11,79 @@ interface Exports {
   clearPower(): void
   addFrame(start: number): void
   peakBetween(frames: number, known: number, reach: number): number
+  scan(frames: number): number
+  squaresOf(): number
 }
 
 /** Frames that go through a kernel at once; longer signals are fed in pieces. */
 export const PIECE = 65_536
 
-/** Room before and after a piece: the longest transform, and the interpolation's reach. */
+/** Zeros or earlier samples that stand before a piece, for the interpolation between samples. */
+const LEAD = 12
+/** Room behind a piece: the longest transform, and the interpolation's reach. */
 const MARGIN = 16_384 + 64
 
-/** A measuring kernel for transforms of `size` real samples. */
+/** A measuring kernel for transforms of `size` real samples, f32 inside. */
 export class MeasuringKernel {
-  readonly signal: Float32Array
-  readonly power: Float32Array
-  readonly filters: Float32Array
-  /** Frequency index of each slot of `power`: (k + ½) · rate / size. */
-  readonly order: Uint32Array
+  private readonly signal: Float32Array
+  private readonly power: Float32Array
+  /** Frequency index of each slot of the power sums: (k + ½) · rate / size. */
+  private readonly order: Uint32Array
   private readonly kernel: Exports
 
-  constructor(readonly size: number) {
+  constructor(
+    readonly size: number,
+    interpolators: readonly Float64Array[],
+  ) {
     const kernel = instantiate('measuring') as Exports
     kernel.setup(size / 2, PIECE + MARGIN)
     const filters = kernel.filtersAt()
     const { buffer } = kernel.memory
     this.signal = new Float32Array(buffer, kernel.signalAt(), PIECE + MARGIN)
     this.power = new Float32Array(buffer, kernel.powerAt(), size / 2)
-    this.filters = new Float32Array(buffer, filters, 72)
     this.order = splittingOrder(size / 2)
     new Float32Array(buffer, kernel.factorsAt(), size).set(splittingFactors(size / 2))
     const window = new Float32Array(buffer, kernel.windowAt(), size)
     for (let n = 0; n < size; n++) window[n] = 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size)
+    interpolators.forEach((filter, p) => new Float32Array(buffer, filters + p * filter.length * 4, filter.length).set(filter))
     this.kernel = kernel
   }
 
-  /** Copies signal[from …] to the kernel's signal[at …], zeros where there is none. */
-  load(data: Float64Array, from: number, at: number, count: number): void {
+  /** Takes data[from …] with what stands before it, zeros beyond its ends; `count` samples can then be worked on. */
+  load(data: Float64Array, from: number, count: number): void {
     const { signal } = this
-    const first = Math.max(0, from)
-    const last = Math.max(first, Math.min(data.length, from + count))
-    signal.fill(0, at, at + first - from)
-    for (let k = first, n = at + first - from; k < last; k++, n++) signal[n] = data[k]
-    signal.fill(0, at + last - from, at + count)
+    const start = from - LEAD
+    const end = start + Math.min(signal.length, count + LEAD + 48)
+    const first = Math.max(0, start)
+    const last = Math.max(first, Math.min(data.length, end))
+    signal.fill(0, 0, first - start)
+    for (let k = first, n = first - start; k < last; k++, n++) signal[n] = data[k]
+    signal.fill(0, last - start, end - start)
+  }
+
+  /** Largest magnitude and sum of squares of the loaded samples. */
+  scan(frames: number): { peak: number; squares: number } {
+    const peak = this.kernel.scan(frames)
+    return { peak, squares: this.kernel.squaresOf() }
+  }
+
+  /** Largest magnitude between samples, at least `known`; see truePeak.ts. */
+  peakBetween(frames: number, known: number, reach: number): number {
+    return this.kernel.peakBetween(frames, known, reach)
   }
 
   clearPower(): void {
     this.kernel.clearPower()
   }
 
+  /** Adds the power of the windowed frame that starts at the loaded sample `start`. */
   addFrame(start: number): void {
     this.kernel.addFrame(start)
   }
 
-  peakBetween(frames: number, known: number, reach: number): number {
-    return this.kernel.peakBetween(frames, known, reach)
+  /** Adds the summed powers, by frequency, to `out`. */
+  readPower(out: Float64Array): void {
+    const { order, power } = this
+    for (let b = 0; b < power.length; b++) out[order[b]] += power[b]
   }
-}
-
-const kernels = new Map<number, MeasuringKernel>()
-
-export function kernelFor(size: number): MeasuringKernel {
-  let kernel = kernels.get(size)
-  if (!kernel) {
-    kernel = new MeasuringKernel(size)
-    kernels.set(size, kernel)
-  }
-  return kernel
 }

@@ -1,7 +1,6 @@
 import { gainToDb } from '@fulgor/core/signal'
 import { loudness, type Loudness, type Signal } from './loudness'
-import { averageSpectrum, centroid, thirdOctaves, type Band } from './spectrum'
-import { samplePeak, truePeak } from './truePeak'
+import { averageSpectrum, survey, thirdOctaves, type Band } from './spectrum'
 
 /** What the Sheet shows after every stage. Levels in dBFS; nulls where silence allows no figure. */
 export interface StageMeasures {
@@ -17,26 +16,20 @@ export interface OutputMeasures extends StageMeasures, Loudness {
   readonly thirdOctave: readonly Band[]
 }
 
-/** Root mean square over all channels, linear: a stereo signal's is the mean of both sides' power. */
-export function rms(signal: Signal): number {
-  let sum = 0
-  for (const data of signal) for (let n = 0; n < data.length; n++) sum += data[n] * data[n]
-  return Math.sqrt(sum / Math.max(1, signal.length * signal[0].length))
-}
-
 const SILENCE = 1e-7
 const level = (linear: number): number | null => (linear > SILENCE ? gainToDb(linear) : null)
 
 /** Level, crest (true peak over RMS) and brightness. */
 export function stageMeasures(signal: Signal, sampleRate: number): StageMeasures {
-  const rmsDbfs = level(rms(signal))
-  const truePeakDbtp = level(truePeak(signal))
+  const { rms: linear, peak, truePeak, centroidHz } = survey(signal, sampleRate)
+  const rmsDbfs = level(linear)
+  const truePeakDbtp = level(truePeak)
   return {
     rmsDbfs,
-    peakDbfs: level(samplePeak(signal)),
+    peakDbfs: level(peak),
     truePeakDbtp,
     crestDb: rmsDbfs === null || truePeakDbtp === null ? null : truePeakDbtp - rmsDbfs,
-    centroidHz: rmsDbfs === null ? null : centroid(averageSpectrum(signal, sampleRate, 4096, 4096)),
+    centroidHz: rmsDbfs === null ? null : centroidHz,
   }
 }
 

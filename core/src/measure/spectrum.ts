@@ -1,4 +1,5 @@
-import { kernelFor, PIECE } from './kernel'
+import { kernelFor, REACH } from './interpolation'
+import { PIECE } from './kernel'
 import { checkSignal, type Signal } from './loudness'
 
 export interface Spectrum {
@@ -18,23 +19,25 @@ export interface Spectrum {
 export function averageSpectrum(signal: Signal, sampleRate: number, size = 8192, hop = size / 2): Spectrum {
   checkSignal(signal)
   const kernel = kernelFor(size)
-  const sums = new Float64Array(size / 2)
   const windows = Math.max(1, Math.ceil((signal[0].length - size) / hop) + 1)
   const perPiece = Math.max(1, Math.floor(PIECE / hop))
-  for (const data of signal) {
+  const power = new Float64Array(size / 2)
+  for (const data of signal)
     for (let first = 0; first < windows; first += perPiece) {
       const count = Math.min(perPiece, windows - first)
-      kernel.load(data, first * hop, 0, (count - 1) * hop + size)
+      kernel.load(data, first * hop, (count - 1) * hop + size)
       kernel.clearPower()
       for (let k = 0; k < count; k++) kernel.addFrame(k * hop)
-      for (let b = 0; b < sums.length; b++) sums[b] += kernel.power[b]
+      kernel.readPower(power)
     }
-  }
-  const power = new Float64Array(size / 2)
-  // both halves of the spectrum, over the window's energy
-  const scale = 2 / (windows * size * size * 0.375)
-  for (let b = 0; b < sums.length; b++) power[kernel.order[b]] = sums[b] * scale
+  scaleToMeanSquare(power, windows, size)
   return { power, binHz: sampleRate / size }
+}
+
+/** Both halves of the spectrum, over the Hann window's energy. */
+function scaleToMeanSquare(power: Float64Array, windows: number, size: number): void {
+  const scale = 2 / (windows * size * size * 0.375)
+  for (let b = 0; b < power.length; b++) power[b] *= scale
 }
 
 /**
@@ -79,4 +82,32 @@ export function bandPower({ power, binHz }: Spectrum, low: number, high: number)
   let sum = 0
   for (let b = Math.floor(from); b < to; b++) sum += power[b] * (Math.min(to, b + 1) - Math.max(from, b))
   return sum
+}
+
+const BRIGHTNESS_SIZE = 4096
+
+/**
+ * Level, peaks and brightness of a signal in one pass, for the figures after every stage.
+ * @returns linear RMS over all channels, linear sample and true peak, and brightness in Hz (null for silence)
+ */
+export function survey(signal: Signal, sampleRate: number): { rms: number; peak: number; truePeak: number; centroidHz: number | null } {
+  checkSignal(signal)
+  const kernel = kernelFor(BRIGHTNESS_SIZE)
+  const spectrum: Spectrum = { power: new Float64Array(BRIGHTNESS_SIZE / 2), binHz: sampleRate / BRIGHTNESS_SIZE }
+  let squares = 0
+  let peak = 0
+  let between = 0
+  for (const data of signal)
+    for (let start = 0; start < data.length; start += PIECE) {
+      const frames = Math.min(PIECE, data.length - start)
+      kernel.load(data, start, frames)
+      const scanned = kernel.scan(frames)
+      squares += scanned.squares
+      peak = Math.max(peak, scanned.peak)
+      between = kernel.peakBetween(frames, Math.max(between, scanned.peak), REACH)
+      kernel.clearPower()
+      for (let at = 0; at + BRIGHTNESS_SIZE <= frames || at === 0; at += BRIGHTNESS_SIZE) kernel.addFrame(at)
+      kernel.readPower(spectrum.power)
+    }
+  return { rms: Math.sqrt(squares / Math.max(1, signal.length * signal[0].length)), peak, truePeak: between, centroidHz: centroid(spectrum) }
 }

@@ -49,13 +49,22 @@ export class Convolver {
     const { input, output, kernel } = this
     for (let start = 0; start < frames; start += 128) {
       const count = Math.min(128, frames - start)
-      for (let i = 0; i < count; i++) input[i] = data[start + i]
+      copyIn(data, start, input, count)
       kernel.process(count)
-      for (let i = 0; i < count; i++) data[start + i] = output[i]
+      copyOut(output, data, start, count)
     }
   }
 
   reset(): void {
     this.kernel.reset()
   }
+}
+
+// each with one pair of array types, so that the compiler can settle on it
+function copyIn(from: Float64Array, start: number, to: Float32Array, count: number): void {
+  for (let i = 0; i < count; i++) to[i] = from[start + i]
+}
+
+function copyOut(from: Float32Array, to: Float64Array, start: number, count: number): void {
+  for (let i = 0; i < count; i++) to[start + i] = from[i]
 }

@@ -29,6 +29,7 @@ const measures = createSlice({
   reducers: {
     measuringStarted(state, { payload }: PayloadAction<readonly string[]>) {
       state.error = null
+      state.lastActiveMs = state.lastAllMs = null
       state.snapshots = Object.fromEntries(payload.map((id) => [id, { ...(state.snapshots[id] ?? castDraft(blank())), fresh: false }]))
     },
     measuringCleared: () => initialState,

@@ -16,6 +16,8 @@ export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: s
   const dispatch = useAppDispatch()
   const measures = useAppSelector((s) => s.measures.snapshots)
   const error = useAppSelector((s) => s.measures.error)
+  const active = useAppSelector((s) => s.measures.lastActiveMs)
+  const all = useAppSelector((s) => s.measures.lastAllMs)
   const lit = useAppSelector((s) => s.editor.snapshot)
   const fresh = preset.snapshots.filter((s) => measures[s.id]?.fresh).length
   const off = preset.snapshots.filter((s) => {
@@ -24,7 +26,7 @@ export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: s
   }).length
   const label = 'flex h-6 items-center gap-2 border-t border-rule pl-3.5 text-label text-ink3'
   return (
-    <div className="sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper" style={{ gridTemplateColumns: columns }} aria-label="Loudness">
+    <div className="sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper" style={{ gridTemplateColumns: columns }} aria-label="Loudness" data-active-ms={active ?? undefined} data-all-ms={all ?? undefined}>
       <div className="sticky left-0 z-10 col-span-3 bg-paper">
         <div className="flex h-[44px] items-center justify-between gap-3 pr-3 pl-3.5">
           <span className="text-label font-medium text-lane">

@@ -1,0 +1,164 @@
+// Prints the figures of speed as ratios against native peers, each pair measured in turn in fresh processes, median of five.
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { ensureBuilt, ensureInstalled, root } from './lib/setup.mjs'
+
+ensureInstalled()
+ensureBuilt()
+if (spawnSync('ffmpeg', ['-version']).status !== 0) {
+  console.log('Installing Debian’s ffmpeg …')
+  spawnSync('apt-get', ['update', '-qq'])
+  spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'ffmpeg'])
+}
+const folder = mkdtempSync(join(tmpdir(), 'fulgor-bench-'))
+const RUNS = 5
+const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
+const row = (name, value, aim) => console.log(`${name.padEnd(58)} ${value.padStart(22)}   ${aim}`)
+const own = (...args) => JSON.parse(execFileSync('node', ['--import', 'tsx', 'scripts/bench/engine.ts', ...args], { cwd: root, env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' } }))
+
+/** Seconds of processor time that ffmpeg says it used, less what decoding alone takes. */
+function ffmpegMs(args) {
+  const cpu = (a) => {
+    const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-nostats', '-benchmark', '-y', ...a], { encoding: 'utf8' })
+    const [, user, system] = /utime=([\d.]+)s stime=([\d.]+)s/.exec(stderr)
+    return { ms: (Number(user) + Number(system)) * 1000, text: stderr }
+  }
+  const whole = cpu(args)
+  const plain = cpu(['-i', args[args.indexOf('-i') + 1], '-f', 'null', '-'])
+  return { ms: Math.max(1, whole.ms - plain.ms), text: whole.text }
+}
+
+function noiseWav(path, seconds, channels, envelope) {
+  const frames = Math.round(seconds * 48_000)
+  const body = new Float32Array(frames * channels)
+  let seed = 7
+  for (let n = 0; n < body.length; n++) body[n] = (((seed = (seed * 16807) % 2147483647) / 2147483647) * 2 - 1) * envelope(Math.floor(n / channels) / frames)
+  const header = Buffer.alloc(44)
+  header.write('RIFF', 0)
+  header.writeUInt32LE(36 + body.byteLength, 4)
+  header.write('WAVEfmt ', 8)
+  header.writeUInt32LE(16, 16)
+  header.writeUInt16LE(3, 20)
+  header.writeUInt16LE(channels, 22)
+  header.writeUInt32LE(48_000, 24)
+  header.writeUInt32LE(48_000 * channels * 4, 28)
+  header.writeUInt16LE(channels * 4, 32)
+  header.writeUInt16LE(32, 34)
+  header.write('data', 36)
+  header.writeUInt32LE(body.byteLength, 40)
+  writeFileSync(path, Buffer.concat([header, Buffer.from(body.buffer)]))
+}
+
+console.log(`${'figure'.padEnd(58)} ${'measured'.padStart(22)}   aim\n${'-'.repeat(100)}`)
+
+const rtf = median(Array.from({ length: RUNS }, () => own('rtf')))
+row('Demo preset (storm), one thread, Node: seconds a second', rtf.toFixed(1), '≥ 15')
+
+const sound = join(folder, 'sound.wav')
+const response = join(folder, 'response.wav')
+noiseWav(sound, 60, 1, () => 0.2)
+noiseWav(response, 2048 / 48_000, 1, (t) => Math.exp(-6 * t) * 0.1)
+const afir = (partition) => ffmpegMs(['-i', sound, '-i', response, '-lavfi', `afir=gtype=none:minp=${partition}:maxp=${partition}`, '-f', 'null', '-']).ms
+const pairs = Array.from({ length: RUNS }, () => [own('convolution', sound, response), afir(128)])
+const convolution = median(pairs.map((p) => p[0]))
+row('Convolution, 60 s, 2,048 taps, partition 128: ours', `${convolution.toFixed(0)} ms`, '')
+row('  against ffmpeg afir at partition 128', `${(convolution / median(pairs.map((p) => p[1]))).toFixed(2)} of ${median(pairs.map((p) => p[1])).toFixed(0)} ms`, '≤ 1.0')
+
+const stereo = join(folder, 'stereo.wav')
+noiseWav(stereo, 60, 2, (t) => 0.05 + 0.3 * Math.abs(Math.sin(t * 40)))
+const meters = Array.from({ length: RUNS }, () => {
+  const { ms, text } = ffmpegMs(['-i', stereo, '-filter_complex', 'ebur128=peak=true', '-f', 'null', '-'])
+  return { ours: own('loudness', stereo), ms, lufs: Number(/I:\s+(-?[\d.]+) LUFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]), peak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]) }
+})
+const ourMs = median(meters.map((m) => m.ours.ms))
+const [{ ours, lufs, peak }] = meters
+row('Loudness and true peak, 60 s stereo: ours', `${ourMs.toFixed(0)} ms`, '')
+row('  against ffmpeg ebur128', `${(ourMs / median(meters.map((m) => m.ms))).toFixed(2)} of ${median(meters.map((m) => m.ms)).toFixed(0)} ms`, '≤ 1.0')
+row('  difference of loudness, of true peak', `${Math.abs(ours.lufs - lufs).toFixed(2)} LU, ${Math.abs(ours.dbtp - peak).toFixed(2)} dB`, '≤ 0.1')
+
+await browserFigures()
+
+const models = own('models')
+console.log(`\nCost of each model, µs a block of 128 at 48 kHz (a block lasts 2,667 µs):`)
+for (const [id, us] of Object.entries(models)) row(`  ${id}`, us.toFixed(1), '')
+rmSync(folder, { recursive: true, force: true })
+
+async function browserFigures() {
+  const { chromium } = await import('@playwright/test')
+  const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
+  if (!existsSync(executablePath)) {
+    console.log('No chromium here: `npm test` installs it; the browser figures are left out.')
+    return
+  }
+  const server = spawn('node', ['server/dist/main.js'], { cwd: root, env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, 'data') } })
+  const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
+  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    await page.goto(`${url}/bench.html`)
+    await page.waitForFunction(() => 'fulgorBench' in window)
+    const worklet = []
+    const native = []
+    for (let i = 0; i < RUNS; i++) {
+      worklet.push(await page.evaluate(() => window.fulgorBench.workletRtf(20)))
+      native.push(await page.evaluate(() => window.fulgorBench.convolverNodeMs(60, 2048)))
+    }
+    row('Demo preset (storm) in the worklet: seconds a second', median(worklet).toFixed(1), '≥ 15')
+    row('Convolution against Chromium’s ConvolverNode', `${(convolution / median(native)).toFixed(2)} of ${median(native).toFixed(0)} ms`, '≤ 0.5')
+    const live = await page.evaluate(() => window.fulgorBench.liveAgainstOffline('storm', 5))
+    row('Live worklet against offline engine, difference', live.differenceDb === null || live.differenceDb === -Infinity ? 'none' : `${live.differenceDb} dB`, 'none')
+
+    await firstLoad(page, url)
+    await editToFigures(page, url)
+  } finally {
+    await browser.close()
+    server.kill()
+  }
+}
+
+/** Bytes that a first visit to the sheet fetches before any chart, scripts and styles by gzip, fonts as they are. */
+async function firstLoad(page, url) {
+  let scripts = 0
+  let fonts = 0
+  const pending = []
+  const count = (response) => {
+    const path = new URL(response.url()).pathname
+    if (path.startsWith('/api/') || path.includes('Chart-') || /worker|worklet/.test(path)) return
+    pending.push(response.body().then((body) => (/woff2$/.test(path) ? (fonts += body.length) : (scripts += gzipSync(body).length)), () => undefined))
+  }
+  page.on('response', count)
+  await page.goto(`${url}/sheet/demo-pit-main`)
+  await page.locator('[data-loudness]').first().waitFor()
+  await page.waitForTimeout(500)
+  page.off('response', count)
+  await Promise.all(pending)
+  row('First load before charts: page, scripts, styles', `${(scripts / 1000).toFixed(0)} kB gzip`, '≤ 350 kB')
+  row('  with fonts', `${((scripts + fonts) / 1000).toFixed(0)} kB`, '')
+}
+
+/** From an edit of the amp's bass (which neither snapshot overrides) to the figures of the lit snapshot and of both, on a preset with two snapshots and a 10 s riff. */
+async function editToFigures(page, url) {
+  const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
+  const two = { ...document, tempo: 96, snapshots: document.snapshots.slice(2, 4) }
+  const made = await (await page.request.post(`${url}/api/presets`, { data: { document: two }, headers: { Origin: url } })).json()
+  await page.goto(`${url}/sheet/${made.id}`)
+  const footer = page.locator('[data-all-ms]')
+  await footer.waitFor({ timeout: 60_000 })
+  await page.waitForTimeout(3000)
+  const slider = page.getByRole('slider', { name: 'Bass', exact: true })
+  const active = []
+  const all = []
+  for (let i = 0; i < RUNS + 2; i++) {
+    await slider.press('ArrowRight')
+    await page.waitForTimeout(100)
+    await footer.waitFor({ timeout: 60_000 })
+    active.push(Number(await footer.getAttribute('data-active-ms')))
+    all.push(Number(await footer.getAttribute('data-all-ms')))
+    await page.waitForTimeout(800)
+  }
+  row('Edit of the amp’s bass to the lit snapshot’s figures', `${median(active).toFixed(0)} ms`, '≤ 400 ms')
+  row('  to the figures of both snapshots', `${median(all).toFixed(0)} ms`, '≤ 800 ms')
+}
