@@ -11,6 +11,9 @@ interface Kernel {
   coefficientsAt(): number
   raise(frames: number): void
   lower(frames: number): void
+  ampAt(): number
+  ampChain(count: number, place: number): number
+  driveChain(count: number, place: number, gain: number, step: number, volts: number, diode: number, bass: number, top: number): void
   clip(slot: number, count: number, gain: number, step: number, at: number, bias: number): void
 }
 
@@ -25,6 +28,8 @@ export class Clipping {
   static readonly latency = 5
   /** The chunk at four times the rate: 4 × frames samples. */
   readonly data: Float64Array
+  /** Parameters of {@link ampChain}, in the order that core/kernel/clipping.ts gives. */
+  readonly amp: Float64Array
   private readonly base: Float64Array
   private readonly kernel: Kernel
 
@@ -34,6 +39,7 @@ export class Clipping {
     const { buffer } = kernel.memory
     this.base = new Float64Array(buffer, kernel.baseAt(), CHUNK)
     this.data = new Float64Array(buffer, kernel.dataAt(), CHUNK * 4)
+    this.amp = new Float64Array(buffer, kernel.ampAt(), 25)
     new Float64Array(buffer, kernel.coefficientsAt(), 12).set([...FIRST_HALF_BAND, ...SECOND_HALF_BAND])
     this.kernel = kernel
   }
@@ -56,6 +62,16 @@ export class Clipping {
    */
   clip(slot: 0 | 1 | 2 | 3, count: number, gain: number, step: number, at: number, bias: number): void {
     this.kernel.clip(slot, count, gain, step, at, bias)
+  }
+
+  /** The amp's loop over `count` samples; see {@link amp} and tubeAmp.ts. Returns the sum of the power stage's magnitudes. */
+  ampChain(count: number, at: number): number {
+    return this.kernel.ampChain(count, at)
+  }
+
+  /** The mid-hump drive's loop over `count` samples; see midHumpDrive.ts. `bass` and `top` are one-pole coefficients. */
+  driveChain(count: number, at: number, gain: number, step: number, volts: number, diode: number, bass: number, top: number): void {
+    this.kernel.driveChain(count, at, gain, step, volts, diode, bass, top)
   }
 
   reset(): void {

@@ -1,5 +1,5 @@
-import { CHUNK, foldToMono, type Processor, type StereoBlock } from './block'
-import { OnePole } from './onePole'
+import { foldToMono, type Processor, type StereoBlock } from './block'
+import { onePoleCoefficient } from './onePole'
 import { Clipping } from './clipping'
 import { Smooth } from './smooth'
 import { audioTaper, dbToGain, FULL_SCALE_VOLTS } from './units'
@@ -26,15 +26,14 @@ export class MidHumpDrive implements Processor<MidHumpDriveParams> {
   private readonly tone = new Smooth()
   private readonly level = new Smooth()
   private readonly clipping = new Clipping()
-  private readonly bass = new OnePole()
-  private readonly top = new OnePole()
-  private readonly clean = new Float64Array(CHUNK * 4)
+  private bass = 0
+  private top = 0
   private rate = 192_000
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate * 4
     for (const smooth of [this.gain, this.tone, this.level]) smooth.prepare(sampleRate)
-    this.bass.tune(720, this.rate)
+    this.bass = onePoleCoefficient(720, this.rate)
   }
 
   set(p: MidHumpDriveParams, immediate: boolean): void {
@@ -47,29 +46,20 @@ export class MidHumpDrive implements Processor<MidHumpDriveParams> {
     this.gain.tick()
     this.tone.tick()
     this.level.tick()
-    if (this.tone.moving) this.top.tune(720 * Math.pow(7000 / 720, this.tone.value / 10), this.rate)
+    if (this.tone.moving) this.top = onePoleCoefficient(720 * Math.pow(7000 / 720, this.tone.value / 10), this.rate)
   }
 
   process(block: StereoBlock, frames: number): void {
     foldToMono(block, frames)
-    const { clipping, clean, gain, level } = this
-    clipping.raise(block.left, frames)
-    const data = clipping.data
-    const count = frames * 4
-    for (let i = 0; i < count; i++) clean[i] = data[i] *= FULL_SCALE_VOLTS
-    this.bass.high(data, count)
-    clipping.clip(0, count, gain.value / DIODE_VOLTS, gain.step / DIODE_VOLTS / 4, block.at * 4, 0)
-    const scale = 1 / FULL_SCALE_VOLTS
-    for (let i = 0; i < count; i++) data[i] = (clean[i] + DIODE_VOLTS * data[i]) * scale
-    this.top.low(data, count)
-    clipping.lower(block.left, frames)
+    const { clipping, gain, level } = this
     const { left, at } = block
+    clipping.raise(left, frames)
+    clipping.driveChain(frames * 4, at * 4, gain.value / DIODE_VOLTS, gain.step / DIODE_VOLTS / 4, FULL_SCALE_VOLTS, DIODE_VOLTS, this.bass, this.top)
+    clipping.lower(left, frames)
     for (let i = 0; i < frames; i++) left[i] *= level.value + (at + i) * level.step
   }
 
   reset(): void {
     this.clipping.reset()
-    this.bass.reset()
-    this.top.reset()
   }
 }

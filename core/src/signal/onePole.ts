@@ -3,9 +3,9 @@ export class OnePole {
   private coefficient = 0
   private state = 0
 
-  /** Corner in Hz; impulse-invariant, meant for oversampled or low corners. */
+  /** Corner in Hz. */
   tune(hz: number, sampleRate: number): void {
-    this.coefficient = 1 - Math.exp((-2 * Math.PI * Math.min(hz, sampleRate * 0.45)) / sampleRate)
+    this.coefficient = onePoleCoefficient(hz, sampleRate)
   }
 
   low(data: Float64Array, frames: number): void {
@@ -32,3 +32,7 @@ export class OnePole {
     this.state = 0
   }
 }
+
+/** Coefficient of state += c · (input − state); impulse-invariant, meant for oversampled or low corners. */
+export const onePoleCoefficient = (hz: number, sampleRate: number): number =>
+  1 - Math.exp((-2 * Math.PI * Math.min(hz, sampleRate * 0.45)) / sampleRate)
