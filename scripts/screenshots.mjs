@@ -1,0 +1,42 @@
+// Takes the pictures of docs/screenshots from the demo data.
+import { chromium } from '@playwright/test'
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ensureBuilt, ensureInstalled, root } from './lib/setup.mjs'
+
+ensureInstalled()
+ensureBuilt()
+const data = mkdtempSync(join(tmpdir(), 'fulgor-shots-'))
+const server = spawn('node', ['server/dist/main.js'], { cwd: root, env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: data } })
+const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
+
+async function shot(name, path, { width = 1280, height = 800, theme = 'desk' } = {}, prepare = async () => undefined) {
+  const context = await browser.newContext({ viewport: { width, height } })
+  await context.addInitScript((t) => localStorage.setItem('fulgor.theme', t), theme)
+  const page = await context.newPage()
+  await page.goto(url + path)
+  if (path.startsWith('/sheet')) await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
+  await prepare(page)
+  await page.waitForTimeout(600)
+  await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })
+  await context.close()
+}
+
+const pit = '/sheet/demo-pit-main'
+await shot('sheet', `${pit}?snapshot=storm`)
+await shot('sheet-snapshot', `${pit}?snapshot=storm`, {}, async (page) => {
+  await page.locator('[data-cell="4,3"]').click()
+  await page.getByRole('button', { name: 'Level all 6' }).click()
+  await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
+})
+await shot('sheet-spectrum', '/sheet/demo-tide-lead', {}, (page) => page.getByRole('radio', { name: 'Snapshot', exact: true }).click())
+await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
+await shot('sheet-phone', `${pit}?snapshot=storm`, { width: 390, height: 844 })
+await shot('shelf', '/shelf')
+await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
+await browser.close()
+server.kill()
+rmSync(data, { recursive: true, force: true })
