@@ -3,7 +3,9 @@ import hooks from 'eslint-plugin-react-hooks'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
-const projects = ['core', 'server', 'cli', 'web', 'web/src/audio/worklet'].map((folder) => `${folder}/tsconfig.json`).concat('tsconfig.tests.json')
+const projects = ['core', 'server', 'cli', 'web', 'web/src/audio/worklet']
+  .map((folder) => `${folder}/tsconfig.json`)
+  .concat('tsconfig.tests.json')
 
 export default ts.config(
   { ignores: ['**/dist/', '**/*.generated.ts', 'core/kernel/', 'data/', 'data-demo/', '.tmp/', 'test-results/', 'server/drizzle/'] },
@@ -22,6 +24,10 @@ export default ts.config(
       '@typescript-eslint/no-extraneous-class': 'off',
     },
   },
-  { files: ['web/src/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'warn' } },
-  { files: ['**/*.{js,mjs,cjs}'], languageOptions: { globals: globals.node } },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'warn' },
+  },
+  { files: ['**/*.{js,mjs,cjs}'], languageOptions: { globals: { ...globals.node, window: 'readonly', localStorage: 'readonly' } } },
 )

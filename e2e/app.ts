@@ -15,7 +15,10 @@ export class App {
   private port = '0'
 
   async start(): Promise<void> {
-    const child = spawn('node', ['server/dist/main.js'], { cwd: root, env: { ...process.env, NODE_ENV: 'production', PORT: this.port, FULGOR_DEMO: '1', FULGOR_DATA: this.data } })
+    const child = spawn('node', ['server/dist/main.js'], {
+      cwd: root,
+      env: { ...process.env, NODE_ENV: 'production', PORT: this.port, FULGOR_DEMO: '1', FULGOR_DATA: this.data },
+    })
     this.process = child
     this.url = await new Promise<string>((done, fail) => {
       let said = ''
@@ -71,9 +74,15 @@ export const measured = (page: Page) => expect(page.locator('[data-loudness][dat
 /** The loudness row of the footer, LUFS by snapshot name. */
 export const loudness = async (page: Page): Promise<Record<string, number>> =>
   Object.fromEntries(
-    await page.locator('[data-loudness]').evaluateAll((cells) =>
-      cells.map((cell) => [cell.getAttribute('data-loudness') ?? '', Number((cell.children[1].textContent ?? '').replace('\u2212', '-'))]),
-    ),
+    await page
+      .locator('[data-loudness]')
+      .evaluateAll((cells) =>
+        cells.map((cell) => [
+          cell.getAttribute('data-loudness') ?? '',
+          Number((cell.children[1].textContent ?? '').replace('\u2212', '-')),
+        ]),
+      ),
   )
 
-export const heardPeak = (page: Page): Promise<number> => page.evaluate(() => (window as unknown as { fulgorHeardPeak: () => number }).fulgorHeardPeak())
+export const heardPeak = (page: Page): Promise<number> =>
+  page.evaluate(() => (window as unknown as { fulgorHeardPeak: () => number }).fulgorHeardPeak())

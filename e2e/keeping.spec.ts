@@ -89,7 +89,8 @@ test('a preset goes out as JSON and comes back; a foreign file is refused by nam
   expect(readWav(readFileSync(await wav.path()))).toMatchObject({ sampleRate: 48_000, bits: 24 })
 
   await page.getByRole('link', { name: 'Shelf' }).click()
-  const files = (content: string, name: string) => page.getByLabel('Preset files to import').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(content) })
+  const files = (content: string, name: string) =>
+    page.getByLabel('Preset files to import').setInputFiles({ name, mimeType: 'application/json', buffer: Buffer.from(content) })
   await files(JSON.stringify({ ...document, name: 'Back again' }), 'back.json')
   await expect(page.getByRole('link', { name: 'Back again' })).toBeVisible()
   await files(JSON.stringify({ ...document, tempo: 3 }), 'slow.json')

@@ -69,7 +69,16 @@ test('stages are dragged and added, snapshots added, duplicated, renamed, moved 
   await page.getByRole('button', { name: 'Add snapshot' }).click()
   await page.getByRole('button', { name: 'Actions for snapshot Storm lead' }).click()
   await page.getByRole('menuitem', { name: 'Duplicate' }).click()
-  expect(await heads()).toEqual(['Overture clean', 'Pit strum', 'Storm lead', 'Storm lead copy', 'Lullaby', 'Chase', 'Finale', 'Snapshot 7'])
+  expect(await heads()).toEqual([
+    'Overture clean',
+    'Pit strum',
+    'Storm lead',
+    'Storm lead copy',
+    'Lullaby',
+    'Chase',
+    'Finale',
+    'Snapshot 7',
+  ])
   await expect(page.getByRole('button', { name: 'Add snapshot' })).toHaveCount(0)
   await page.locator('[data-cell="-1,4"]').focus()
   await page.keyboard.press('Alt+ArrowLeft')
@@ -99,11 +108,15 @@ test('versions are listed and restored, and the restoring undone', async ({ page
 test('a player’s own WAV is resampled, measured and kept; a broken one is refused with the reason', async ({ page, app }) => {
   await openPit(page, app)
   const tone = Float32Array.from({ length: 44_100 * 2 }, (_, n) => 0.1 * Math.sin(n / 20))
-  await page.getByLabel('Your own dry riff as WAV').setInputFiles({ name: 'kitchen take.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav([tone, tone], 44_100, 16)) })
+  await page
+    .getByLabel('Your own dry riff as WAV')
+    .setInputFiles({ name: 'kitchen take.wav', mimeType: 'audio/wav', buffer: Buffer.from(writeWav([tone, tone], 44_100, 16)) })
   await expect(page.getByText('“kitchen take” is kept with your riffs (2.0 s, 44100 Hz).')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Dry riff' })).toContainText('kitchen take')
   await measured(page)
-  await page.getByLabel('Your own dry riff as WAV').setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('not a sound') })
+  await page
+    .getByLabel('Your own dry riff as WAV')
+    .setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('not a sound') })
   await expect(page.getByText('notes.wav was not taken: this is not a WAV file (no RIFF/WAVE header).')).toBeVisible()
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
   await page.reload()

@@ -38,7 +38,12 @@ test('live engine and offline render give the same samples', async ({ page, app 
   await page.waitForFunction(() => 'fulgorBench' in window)
   for (const snapshot of ['storm', 'lullaby']) {
     const result = await page.evaluate(
-      (s) => (window as unknown as { fulgorBench: { liveAgainstOffline(s: string, seconds: number): Promise<{ differenceDb: number | null; peak: number }> } }).fulgorBench.liveAgainstOffline(s, 3),
+      (s) =>
+        (
+          window as unknown as {
+            fulgorBench: { liveAgainstOffline(s: string, seconds: number): Promise<{ differenceDb: number | null; peak: number }> }
+          }
+        ).fulgorBench.liveAgainstOffline(s, 3),
       snapshot,
     )
     expect(result.peak).toBeGreaterThan(0.01)
@@ -50,7 +55,9 @@ test('live engine and offline render give the same samples', async ({ page, app 
 test('EQ sections agree with the browser’s own filters', async ({ page, app }) => {
   await page.goto(`${app.url}/bench.html`)
   await page.waitForFunction(() => 'fulgorBench' in window)
-  const worst = await page.evaluate(() => (window as unknown as { fulgorBench: { eqAgainstBrowser(): number } }).fulgorBench.eqAgainstBrowser())
+  const worst = await page.evaluate(() =>
+    (window as unknown as { fulgorBench: { eqAgainstBrowser(): number } }).fulgorBench.eqAgainstBrowser(),
+  )
   expect(worst).toBeLessThan(0.01)
 })
 

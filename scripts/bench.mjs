@@ -17,7 +17,13 @@ const folder = mkdtempSync(join(tmpdir(), 'fulgor-bench-'))
 const RUNS = 5
 const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
 const row = (name, value, aim) => console.log(`${name.padEnd(58)} ${value.padStart(22)}   ${aim}`)
-const own = (...args) => JSON.parse(execFileSync('node', ['--import', 'tsx', 'scripts/bench/engine.ts', ...args], { cwd: root, env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' } }))
+const own = (...args) =>
+  JSON.parse(
+    execFileSync('node', ['--import', 'tsx', 'scripts/bench/engine.ts', ...args], {
+      cwd: root,
+      env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
+    }),
+  )
 
 /** Seconds of processor time that ffmpeg says it used, less what decoding alone takes. */
 function ffmpegMs(args) {
@@ -35,7 +41,8 @@ function noiseWav(path, seconds, channels, envelope) {
   const frames = Math.round(seconds * 48_000)
   const body = new Float32Array(frames * channels)
   let seed = 7
-  for (let n = 0; n < body.length; n++) body[n] = (((seed = (seed * 16807) % 2147483647) / 2147483647) * 2 - 1) * envelope(Math.floor(n / channels) / frames)
+  for (let n = 0; n < body.length; n++)
+    body[n] = (((seed = (seed * 16807) % 2147483647) / 2147483647) * 2 - 1) * envelope(Math.floor(n / channels) / frames)
   const header = Buffer.alloc(44)
   header.write('RIFF', 0)
   header.writeUInt32LE(36 + body.byteLength, 4)
@@ -61,23 +68,41 @@ const sound = join(folder, 'sound.wav')
 const response = join(folder, 'response.wav')
 noiseWav(sound, 60, 1, () => 0.2)
 noiseWav(response, 2048 / 48_000, 1, (t) => Math.exp(-6 * t) * 0.1)
-const afir = (partition) => ffmpegMs(['-i', sound, '-i', response, '-lavfi', `afir=gtype=none:minp=${partition}:maxp=${partition}`, '-f', 'null', '-']).ms
+const afir = (partition) =>
+  ffmpegMs(['-i', sound, '-i', response, '-lavfi', `afir=gtype=none:minp=${partition}:maxp=${partition}`, '-f', 'null', '-']).ms
 const pairs = Array.from({ length: RUNS }, () => [own('convolution', sound, response), afir(128)])
 const convolution = median(pairs.map((p) => p[0]))
 row('Convolution, 60 s, 2,048 taps, partition 128: ours', `${convolution.toFixed(0)} ms`, '')
-row('  against ffmpeg afir at partition 128', `${(convolution / median(pairs.map((p) => p[1]))).toFixed(2)} of ${median(pairs.map((p) => p[1])).toFixed(0)} ms`, '≤ 1.0')
+row(
+  '  against ffmpeg afir at partition 128',
+  `${(convolution / median(pairs.map((p) => p[1]))).toFixed(2)} of ${median(pairs.map((p) => p[1])).toFixed(0)} ms`,
+  '≤ 1.0',
+)
 
 const stereo = join(folder, 'stereo.wav')
 noiseWav(stereo, 60, 2, (t) => 0.05 + 0.3 * Math.abs(Math.sin(t * 40)))
 const meters = Array.from({ length: RUNS }, () => {
   const { ms, text } = ffmpegMs(['-i', stereo, '-filter_complex', 'ebur128=peak=true', '-f', 'null', '-'])
-  return { ours: own('loudness', stereo), ms, lufs: Number(/I:\s+(-?[\d.]+) LUFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]), peak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]) }
+  return {
+    ours: own('loudness', stereo),
+    ms,
+    lufs: Number(/I:\s+(-?[\d.]+) LUFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
+    peak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
+  }
 })
 const ourMs = median(meters.map((m) => m.ours.ms))
 const [{ ours, lufs, peak }] = meters
 row('Loudness and true peak, 60 s stereo: ours', `${ourMs.toFixed(0)} ms`, '')
-row('  against ffmpeg ebur128', `${(ourMs / median(meters.map((m) => m.ms))).toFixed(2)} of ${median(meters.map((m) => m.ms)).toFixed(0)} ms`, '≤ 1.0')
-row('  difference of loudness, of true peak', `${Math.abs(ours.lufs - lufs).toFixed(2)} LU, ${Math.abs(ours.dbtp - peak).toFixed(2)} dB`, '≤ 0.1')
+row(
+  '  against ffmpeg ebur128',
+  `${(ourMs / median(meters.map((m) => m.ms))).toFixed(2)} of ${median(meters.map((m) => m.ms)).toFixed(0)} ms`,
+  '≤ 1.0',
+)
+row(
+  '  difference of loudness, of true peak',
+  `${Math.abs(ours.lufs - lufs).toFixed(2)} LU, ${Math.abs(ours.dbtp - peak).toFixed(2)} dB`,
+  '≤ 0.1',
+)
 
 await browserFigures()
 
@@ -93,9 +118,23 @@ async function browserFigures() {
     console.log('No chromium here: `npm test` installs it; the browser figures are left out.')
     return
   }
-  const server = spawn('node', ['server/dist/main.js'], { cwd: root, env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, 'data') } })
+  const server = spawn('node', ['server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, 'data') },
+  })
   const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
-  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+  const browser = await chromium.launch({
+    executablePath,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  })
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     await page.goto(`${url}/bench.html`)
@@ -107,9 +146,17 @@ async function browserFigures() {
       native.push(await page.evaluate(() => window.fulgorBench.convolverNodeMs(60, 2048)))
     }
     row('Demo preset (storm) in the worklet: seconds a second', median(worklet).toFixed(1), '≥ 15')
-    row('Convolution against Chromium’s ConvolverNode', `${(convolution / median(native)).toFixed(2)} of ${median(native).toFixed(0)} ms`, '≤ 0.5')
+    row(
+      'Convolution against Chromium’s ConvolverNode',
+      `${(convolution / median(native)).toFixed(2)} of ${median(native).toFixed(0)} ms`,
+      '≤ 0.5',
+    )
     const live = await page.evaluate(() => window.fulgorBench.liveAgainstOffline('storm', 5))
-    row('Live worklet against offline engine, difference', live.differenceDb === null || live.differenceDb === -Infinity ? 'none' : `${live.differenceDb} dB`, 'none')
+    row(
+      'Live worklet against offline engine, difference',
+      live.differenceDb === null || live.differenceDb === -Infinity ? 'none' : `${live.differenceDb} dB`,
+      'none',
+    )
 
     await firstLoad(page, url)
     await editToFigures(page, url)
@@ -127,7 +174,12 @@ async function firstLoad(page, url) {
   const count = (response) => {
     const path = new URL(response.url()).pathname
     if (path.startsWith('/api/') || path.includes('Chart-') || /worker|worklet/.test(path)) return
-    pending.push(response.body().then((body) => (/woff2$/.test(path) ? (fonts += body.length) : (scripts += gzipSync(body).length)), () => undefined))
+    pending.push(
+      response.body().then(
+        (body) => (/woff2$/.test(path) ? (fonts += body.length) : (scripts += gzipSync(body).length)),
+        () => undefined,
+      ),
+    )
   }
   page.on('response', count)
   await page.goto(`${url}/sheet/demo-pit-main`)

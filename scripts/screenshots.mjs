@@ -9,9 +9,15 @@ import { ensureBuilt, ensureInstalled, root } from './lib/setup.mjs'
 ensureInstalled()
 ensureBuilt()
 const data = mkdtempSync(join(tmpdir(), 'fulgor-shots-'))
-const server = spawn('node', ['server/dist/main.js'], { cwd: root, env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: data } })
+const server = spawn('node', ['server/dist/main.js'], {
+  cwd: root,
+  env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: data },
+})
 const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'] })
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+})
 
 async function shot(name, path, { width = 1280, height = 800, theme = 'desk' } = {}, prepare = async () => undefined) {
   const context = await browser.newContext({ viewport: { width, height } })

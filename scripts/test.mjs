@@ -45,9 +45,16 @@ suite('unit tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=j
 ])
 ensureBuilt()
 const browser = join(reports, 'browser.json')
-suite('browser tests', 'npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'], browser, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected], {
-  PLAYWRIGHT_JSON_OUTPUT_NAME: browser,
-})
+suite(
+  'browser tests',
+  'npx',
+  ['playwright', 'test', '--config', 'e2e/playwright.config.ts'],
+  browser,
+  (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected],
+  {
+    PLAYWRIGHT_JSON_OUTPUT_NAME: browser,
+  },
+)
 
 console.log(`\n${passed} passed, ${failed} failed`)
 process.exit(failed === 0 ? 0 : 1)
@@ -62,7 +69,10 @@ function ensureChromium() {
     ['apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium'],
   ]) {
     const [command, ...rest] = [...sudo, ...args]
-    const { status } = spawnSync(command, rest, { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+    const { status } = spawnSync(command, rest, {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    })
     if (status !== 0) {
       console.error('Debian’s chromium could not be installed; install the package “chromium”, or set CHROMIUM to a Chromium’s path.')
       process.exit(1)

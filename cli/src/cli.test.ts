@@ -13,8 +13,12 @@ const at = (name: string) => join(folder, name)
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 function fulgor(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], { cwd: root, encoding: 'utf8', env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' } })
-  return { status, stdout, stderr, json: () => JSON.parse(stdout) as Record<string, never>   }
+  const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
+  })
+  return { status, stdout, stderr, json: () => JSON.parse(stdout) as Record<string, never> }
 }
 
 writeFileSync(at('di.wav'), writeWav([synthesiseRiff('lead-line', 'hard', 120, 48_000).slice(0, 144_000)], 48_000, 24))
@@ -29,15 +33,46 @@ describe('command line', () => {
     const m = fulgor('measure', at('tone.wav'), '--json').json()
     expect(m.integratedLufs).toBeCloseTo(-23, 1)
     expect(m).toMatchObject({ sampleRate: 48_000, channels: 2, durationS: 10 })
-    expect(Object.keys(m)).toEqual(expect.arrayContaining(['loudnessRangeLu', 'momentaryMaxLufs', 'shortTermMaxLufs', 'truePeakDbtp', 'rmsDbfs', 'peakDbfs', 'crestDb', 'centroidHz', 'thirdOctave']))
+    expect(Object.keys(m)).toEqual(
+      expect.arrayContaining([
+        'loudnessRangeLu',
+        'momentaryMaxLufs',
+        'shortTermMaxLufs',
+        'truePeakDbtp',
+        'rmsDbfs',
+        'peakDbfs',
+        'crestDb',
+        'centroidHz',
+        'thirdOctave',
+      ]),
+    )
   })
 
   it('renders, and levels so that a second render meets the target within 0.1 LU', () => {
-    const { snapshots } = fulgor('level', '--preset', at('preset.json'), '--di', at('di.wav'), '--target', '-20', '--json').json() as unknown as { snapshots: { snapshot: string; outputLevelDb: number }[] }
+    const { snapshots } = fulgor(
+      'level',
+      '--preset',
+      at('preset.json'),
+      '--di',
+      at('di.wav'),
+      '--target',
+      '-20',
+      '--json',
+    ).json() as unknown as { snapshots: { snapshot: string; outputLevelDb: number }[] }
     const preset = structuredClone(demoPresets[1].preset) as unknown as { snapshots: { name: string; stages: Record<string, unknown> }[] }
     for (const s of preset.snapshots) s.stages.out = { params: { level: snapshots.find((l) => l.snapshot === s.name)?.outputLevelDb } }
     writeFileSync(at('levelled.json'), JSON.stringify(preset))
-    const { stdout, status } = fulgor('render', '--preset', at('levelled.json'), '--di', at('di.wav'), '--out', at('out.wav'), '--all-snapshots', '--json')
+    const { stdout, status } = fulgor(
+      'render',
+      '--preset',
+      at('levelled.json'),
+      '--di',
+      at('di.wav'),
+      '--out',
+      at('out.wav'),
+      '--all-snapshots',
+      '--json',
+    )
     expect(status).toBe(0)
     const all = JSON.parse(stdout) as { out: string; integratedLufs: number }[]
     expect(all).toHaveLength(3)
@@ -48,17 +83,43 @@ describe('command line', () => {
   })
 
   it('tells the taps of one snapshot', () => {
-    const one = fulgor('render', '--preset', at('preset.json'), '--di', at('di.wav'), '--out', at('o.wav'), '--snapshot', 'answer', '--taps', '--json').json() as unknown as { snapshot: string; taps: { stage: string }[] }
+    const one = fulgor(
+      'render',
+      '--preset',
+      at('preset.json'),
+      '--di',
+      at('di.wav'),
+      '--out',
+      at('o.wav'),
+      '--snapshot',
+      'answer',
+      '--taps',
+      '--json',
+    ).json() as unknown as { snapshot: string; taps: { stage: string }[] }
     expect(one.snapshot).toBe('Answer')
     expect(one.taps.map((t) => t.stage)).toEqual(['gate', 'drive', 'amp', 'cab', 'eq', 'delay', 'hall', 'out'])
   })
 
   it('tells response, tone stack, time, catalogue and schema', () => {
-    writeFileSync(at('stages.json'), JSON.stringify([{ model: 'eq.parametric', params: { lowSlope: 'off', highCut: 1000, highSlope: '6' } }, { model: 'trim', params: { level: -6 } }]))
-    const r = fulgor('response', '--stages', at('stages.json'), '--points', '4', '--json').json() as unknown as { hz: number[]; db: number[]; stages: { db: number[] }[] }
+    writeFileSync(
+      at('stages.json'),
+      JSON.stringify([
+        { model: 'eq.parametric', params: { lowSlope: 'off', highCut: 1000, highSlope: '6' } },
+        { model: 'trim', params: { level: -6 } },
+      ]),
+    )
+    const r = fulgor('response', '--stages', at('stages.json'), '--points', '4', '--json').json() as unknown as {
+      hz: number[]
+      db: number[]
+      stages: { db: number[] }[]
+    }
     expect(r.db[0]).toBeCloseTo(-6, 1)
     expect(r.stages).toHaveLength(2)
-    const t = fulgor('tonestack', '--r4', '100k', '--treble', '1', '--rate', '48000', '--json').json() as unknown as { hz: number[]; db: number[]; digitalDb: number[] }
+    const t = fulgor('tonestack', '--r4', '100k', '--treble', '1', '--rate', '48000', '--json').json() as unknown as {
+      hz: number[]
+      db: number[]
+      digitalDb: number[]
+    }
     expect(t.hz.length).toBeGreaterThanOrEqual(200)
     t.hz.forEach((_, i) => expect(Math.abs(t.db[i] - t.digitalDb[i])).toBeLessThan(0.1))
     const time = fulgor('time', '--bpm', '123', '--json').json() as unknown as { notes: { id: string; ms: number }[] }
@@ -70,8 +131,16 @@ describe('command line', () => {
   it.each([
     ['a file that is not there', ['measure', 'nowhere.wav'], 'nowhere.wav: there is no such file'],
     ['a text as WAV', ['measure', at('text.wav')], 'text.wav: this is not a WAV file'],
-    ['a broken preset', ['level', '--preset', at('broken.json'), '--di', at('di.wav')], 'broken.json: tempo: must be a number from 20 to 400'],
-    ['an unknown snapshot', ['render', '--preset', at('preset.json'), '--di', at('di.wav'), '--out', at('never.wav'), '--snapshot', 'Nope'], 'it has Theme, Answer, Close, dry'],
+    [
+      'a broken preset',
+      ['level', '--preset', at('broken.json'), '--di', at('di.wav')],
+      'broken.json: tempo: must be a number from 20 to 400',
+    ],
+    [
+      'an unknown snapshot',
+      ['render', '--preset', at('preset.json'), '--di', at('di.wav'), '--out', at('never.wav'), '--snapshot', 'Nope'],
+      'it has Theme, Answer, Close, dry',
+    ],
     ['a tempo of zero', ['time', '--bpm', '0'], '--bpm: must be a number from 20 to 400'],
     ['a component without value', ['tonestack', '--c1', 'x'], '--c1: must be a value above zero'],
     ['a missing option', ['time'], "required option '--bpm <n>' not specified"],

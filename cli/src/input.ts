@@ -52,7 +52,8 @@ export function writeFile(path: string, bytes: Uint8Array): void {
 /** A number in a range from an option's text. */
 export function numberOption(name: string, text: string, min: number, max: number): number {
   const value = Number(text)
-  if (text.trim() === '' || !(value >= min && value <= max)) throw new InputError(`--${name}: must be a number from ${min} to ${max}, not “${text}”`)
+  if (text.trim() === '' || !(value >= min && value <= max))
+    throw new InputError(`--${name}: must be a number from ${min} to ${max}, not “${text}”`)
   return value
 }
 
@@ -62,6 +63,7 @@ const PREFIXES: Record<string, number> = { p: 1e-12, n: 1e-9, u: 1e-6, m: 1e-3, 
 export function componentOption(name: string, text: string): number {
   const match = /^(\d*\.?\d+(?:[eE][-+]?\d+)?)([pnumkKM]?)$/.exec(text.trim())
   const value = match ? Number(match[1]) * PREFIXES[match[2]] : NaN
-  if (!(value > 0 && value < 1e12)) throw new InputError(`--${name}: must be a value above zero such as 56k, 1M, 250p or 2.5e-10, not “${text}”`)
+  if (!(value > 0 && value < 1e12))
+    throw new InputError(`--${name}: must be a value above zero such as 56k, 1M, 250p or 2.5e-10, not “${text}”`)
   return value
 }

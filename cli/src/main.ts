@@ -7,7 +7,9 @@ import { addRender } from './verbs/render'
 import { addResponse } from './verbs/response'
 import { addTonestack } from './verbs/tonestack'
 
-const program = new Command('fulgor').description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.').exitOverride()
+const program = new Command('fulgor')
+  .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
+  .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
 for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addReference]) add(program)
 for (const command of program.commands) command.exitOverride().configureOutput(program.configureOutput())

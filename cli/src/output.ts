@@ -3,7 +3,8 @@ export function print(json: boolean, value: unknown, lines: () => readonly strin
   process.stdout.write(json ? `${JSON.stringify(value)}\n` : `${lines().join('\n')}\n`)
 }
 
-export const figure = (value: number | null, unit: string, places = 1): string => (value === null ? 'none' : `${value.toFixed(places)} ${unit}`)
+export const figure = (value: number | null, unit: string, places = 1): string =>
+  value === null ? 'none' : `${value.toFixed(places)} ${unit}`
 
 /** Rows of text in aligned columns. */
 export function table(rows: readonly (readonly string[])[]): string[] {

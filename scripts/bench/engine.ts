@@ -38,7 +38,8 @@ function engineMs(chain: Parameters<typeof resolveValues>[0]['chain'], snapshot:
 const [what, ...files] = process.argv.slice(2)
 const figures: Record<string, () => unknown> = {
   rtf: () => 20_000 / engineMs(demoPresets[0].preset.chain, 'storm', 20),
-  models: () => Object.fromEntries(catalogue.map((m) => [m.id, (engineMs([createStage('x', m.id)], null, 10) * 1000) / ((10 * RATE) / 128)])),
+  models: () =>
+    Object.fromEntries(catalogue.map((m) => [m.id, (engineMs([createStage('x', m.id)], null, 10) * 1000) / ((10 * RATE) / 128)])),
   convolution: () => {
     const [x] = readWav(readFileSync(files[0])).channels
     const [h] = readWav(readFileSync(files[1])).channels

@@ -32,7 +32,9 @@ function stamp(name, value) {
 
 /** Installs packages unless those of this lockfile are there. */
 export function ensureInstalled() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex')
   if (stamped('lock', lock)) return
   console.log('Installing packages …')
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'])
@@ -52,7 +54,11 @@ function* files(folder) {
 export function ensureBuilt() {
   const hash = createHash('sha256').update(readFileSync(join(root, 'package-lock.json')))
   for (const folder of ['core', 'server', 'web'])
-    for (const path of [...files(join(root, folder))].sort()) hash.update(path.slice(root.length)).update(String(statSync(path).size)).update(readFileSync(path))
+    for (const path of [...files(join(root, folder))].sort())
+      hash
+        .update(path.slice(root.length))
+        .update(String(statSync(path).size))
+        .update(readFileSync(path))
   const sources = hash.digest('hex')
   if (stamped('build', sources) && existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'))) return
   console.log('Building …')

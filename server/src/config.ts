@@ -17,7 +17,8 @@ export interface Config {
 /** @throws Error with one sentence when a variable makes no sense */
 export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
   const port = env.PORT === undefined ? 4860 : Number(env.PORT)
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Error(`PORT must be a whole number from 0 to 65535, not “${env.PORT}”.`)
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Error(`PORT must be a whole number from 0 to 65535, not “${env.PORT}”.`)
   const data = resolve(env.FULGOR_DATA ?? join(root, 'data'))
   return {
     host: env.HOST ?? '127.0.0.1',

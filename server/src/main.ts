@@ -40,7 +40,8 @@ async function start(): Promise<void> {
 function listen(server: Server, config: Config): Promise<number> {
   return new Promise((done, fail) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
-      if (error.code === 'EADDRINUSE') fail(new Error(`Port ${config.port} on ${config.host} is in use; stop what runs there or set PORT to another one.`))
+      if (error.code === 'EADDRINUSE')
+        fail(new Error(`Port ${config.port} on ${config.host} is in use; stop what runs there or set PORT to another one.`))
       else if (error.code === 'EACCES') fail(new Error(`Port ${config.port} may not be opened by this user; set PORT to one above 1023.`))
       else fail(error)
     })

@@ -42,7 +42,11 @@ class TestServer {
       body: body === undefined ? undefined : body instanceof Uint8Array ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
     })
     const text = await answer.text()
-    return { status: answer.status, headers: answer.headers, body: (text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : text) as Answer }
+    return {
+      status: answer.status,
+      headers: answer.headers,
+      body: (text.startsWith('{') || text.startsWith('[') ? JSON.parse(text) : text) as Answer,
+    }
   }
 
   stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<number | null> {
@@ -95,7 +99,11 @@ describe('server', () => {
     const made = await server.call('POST', '/api/presets', { document: blankPreset('Fresh') })
     expect(made.status).toBe(201)
     const { id } = made.body
-    const saved = await server.call('PUT', `/api/presets/${id}`, { document: { ...made.body.document, name: 'Second' }, baseRevision: 1, save: true })
+    const saved = await server.call('PUT', `/api/presets/${id}`, {
+      document: { ...made.body.document, name: 'Second' },
+      baseRevision: 1,
+      save: true,
+    })
     expect(saved.body.revision).toBe(2)
     const versions = await server.call('GET', `/api/presets/${id}/versions`)
     expect([versions.body[0].number, versions.body[1].number]).toEqual([2, 1])
@@ -135,7 +143,11 @@ describe('server', () => {
   })
 
   it('says what is wrong with a body', async () => {
-    const raw = await fetch(`${server.url}/api/presets`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{"document":' })
+    const raw = await fetch(`${server.url}/api/presets`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{"document":',
+    })
     expect(((await raw.json()) as Answer).error.message).toContain('not valid JSON')
     const large = await server.call('POST', '/api/presets', { document: 'x'.repeat(1_100_000) })
     expect([large.status, large.body.error.message]).toEqual([413, 'The request is larger than 1 MB; nothing was stored.'])
@@ -148,7 +160,9 @@ describe('server', () => {
     expect(made.body).toMatchObject({ name: 'My take', sampleRate: 44_100, channels: 1, frames: 4800 })
     const back = await fetch(`${server.url}/api/assets/${made.body.hash}`)
     expect(new Uint8Array(await back.arrayBuffer())).toEqual(wav)
-    const bad = await server.call('POST', '/api/assets?name=note.txt', new TextEncoder().encode('no sound'), { 'Content-Type': 'audio/wav' })
+    const bad = await server.call('POST', '/api/assets?name=note.txt', new TextEncoder().encode('no sound'), {
+      'Content-Type': 'audio/wav',
+    })
     expect([bad.status, bad.body.error.message]).toEqual([422, 'note.txt was not taken: this is not a WAV file (no RIFF/WAVE header).'])
   })
 
@@ -157,7 +171,9 @@ describe('server', () => {
     expect(foreign.status).toBe(403)
     const { port } = new URL(server.url)
     const status = await new Promise((done) =>
-      httpRequest({ port, host: '127.0.0.1', path: '/api/presets', headers: { Host: 'elsewhere.example' } }, (r) => done(r.statusCode)).end(),
+      httpRequest({ port, host: '127.0.0.1', path: '/api/presets', headers: { Host: 'elsewhere.example' } }, (r) =>
+        done(r.statusCode),
+      ).end(),
     )
     expect(status).toBe(403)
     expect((await server.call('GET', '/api/presets', undefined, { Origin: server.url })).status).toBe(200)
@@ -188,7 +204,11 @@ describe('bad days', () => {
         if (!dead && performance.now() > killAt) dead = server.stop('SIGKILL')
         try {
           const name = `Edit ${round}.${n}`
-          const answer = await server.call('PUT', `/api/presets/${body.id}`, { document: { ...body.document, name }, baseRevision: shown.revision, save: n % 3 === 0 })
+          const answer = await server.call('PUT', `/api/presets/${body.id}`, {
+            document: { ...body.document, name },
+            baseRevision: shown.revision,
+            save: n % 3 === 0,
+          })
           if (answer.status === 200) shown = { revision: answer.body.revision, name }
         } catch {
           break
@@ -243,7 +263,9 @@ describe('bad days', () => {
   it('says in one sentence that its port is in use, or that PORT makes no sense', async () => {
     const other = createServer()
     const port = await new Promise<number>((done) => other.listen(0, '127.0.0.1', () => done((other.address() as { port: number }).port)))
-    await expect(TestServer.start(await folder(), { PORT: String(port) })).rejects.toThrow(`Port ${port} on 127.0.0.1 is in use; stop what runs there or set PORT`)
+    await expect(TestServer.start(await folder(), { PORT: String(port) })).rejects.toThrow(
+      `Port ${port} on 127.0.0.1 is in use; stop what runs there or set PORT`,
+    )
     other.close()
     await expect(TestServer.start(await folder(), { PORT: 'many' })).rejects.toThrow('PORT must be a whole number')
   })

@@ -38,7 +38,13 @@ export function addLevel(program: Command): void {
         `Target ${target.toFixed(1)} LUFS`,
         ...table([
           ['snapshot', 'loudness', 'true peak', 'trim', 'Output level'],
-          ...rows.map((r) => [r.snapshot, figure(r.integratedLufs, 'LUFS'), figure(r.truePeakDbtp, 'dBTP'), figure(r.trimDb, 'dB', 2), figure(r.outputLevelDb, 'dB', 2)]),
+          ...rows.map((r) => [
+            r.snapshot,
+            figure(r.integratedLufs, 'LUFS'),
+            figure(r.truePeakDbtp, 'dBTP'),
+            figure(r.trimDb, 'dB', 2),
+            figure(r.outputLevelDb, 'dB', 2),
+          ]),
         ]),
       ])
     })

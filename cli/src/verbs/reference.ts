@@ -11,7 +11,15 @@ export function addReference(program: Command): void {
     .description('every model with its parameters')
     .option('--json', 'one JSON value')
     .action(({ json }: { json?: boolean }) => {
-      const models = catalogue.map(({ id, name, family, purpose, substitute, linear, params }) => ({ id, name, family, purpose, substitute, linear, params }))
+      const models = catalogue.map(({ id, name, family, purpose, substitute, linear, params }) => ({
+        id,
+        name,
+        family,
+        purpose,
+        substitute,
+        linear,
+        params,
+      }))
       print(json ?? false, models, () =>
         models.flatMap((m) => [
           `${m.id}  ${m.name} (${m.family})`,
@@ -20,7 +28,9 @@ export function addReference(program: Command): void {
             Object.entries(m.params).map(([key, p]) => [
               `  ${key}`,
               p.label,
-              p.kind === 'number' ? `${p.min} to ${p.max} ${p.unit === 'knob' ? '' : p.unit}`.trim() : p.options.map((c) => c.value).join(' | '),
+              p.kind === 'number'
+                ? `${p.min} to ${p.max} ${p.unit === 'knob' ? '' : p.unit}`.trim()
+                : p.options.map((c) => c.value).join(' | '),
               `default ${p.initial}`,
             ]),
           ),
@@ -43,6 +53,8 @@ export function addReference(program: Command): void {
     .action(({ bpm: text, json }: { bpm: string; json?: boolean }) => {
       const bpm = numberOption('bpm', text, 20, 400)
       const notes = NOTE_VALUES.map(({ id, name, beats }) => ({ id, name, beats, ms: noteMs(bpm, id) }))
-      print(json ?? false, { bpm, notes }, () => table([[`${bpm} bpm`, 'ms', 'Hz'], ...notes.map((n) => [n.name, n.ms.toFixed(1), (1000 / n.ms).toFixed(2)])]))
+      print(json ?? false, { bpm, notes }, () =>
+        table([[`${bpm} bpm`, 'ms', 'Hz'], ...notes.map((n) => [n.name, n.ms.toFixed(1), (1000 / n.ms).toFixed(2)])]),
+      )
     })
 }

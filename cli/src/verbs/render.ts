@@ -23,7 +23,8 @@ interface RenderOptions {
 export function pickSnapshot(preset: Preset, wanted: string): Snapshot {
   const lower = wanted.toLowerCase()
   const found = preset.snapshots.find((s, i) => s.name.toLowerCase() === lower || s.id === wanted || String(i + 1) === wanted)
-  if (!found) throw new InputError(`--snapshot: “${wanted}” is not in this preset; it has ${preset.snapshots.map((s) => s.name).join(', ')}`)
+  if (!found)
+    throw new InputError(`--snapshot: “${wanted}” is not in this preset; it has ${preset.snapshots.map((s) => s.name).join(', ')}`)
   return found
 }
 
@@ -56,7 +57,9 @@ export function addRender(program: Command): void {
       const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
       const bits = numberOption('bits', o.bits, 16, 32)
       if (bits !== 16 && bits !== 24 && bits !== 32) throw new InputError('--bits: must be 16, 24 or 32')
-      const snapshots = o.allSnapshots ? preset.snapshots : [o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)]
+      const snapshots = o.allSnapshots
+        ? preset.snapshots
+        : [o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)]
       const renderer = new Renderer(buildContext(sampleRate))
       const results = snapshots.map((snapshot) => {
         const taps: object[] = []
@@ -65,7 +68,11 @@ export function addRender(program: Command): void {
         })
         const out = o.allSnapshots ? o.out.replace(/(\.wav)?$/i, ` ${snapshot.name.replace(/[^\p{L}\p{N} _-]+/gu, '')}.wav`) : o.out
         const measures = outputMeasures([sound.left, sound.right], sampleRate)
-        return { sound, measures, result: { out, snapshot: snapshot.name, sampleRate, ...measureJson(measures), ...(o.taps ? { taps } : {}) } }
+        return {
+          sound,
+          measures,
+          result: { out, snapshot: snapshot.name, sampleRate, ...measureJson(measures), ...(o.taps ? { taps } : {}) },
+        }
       })
       for (const { sound, result } of results) writeFile(result.out, writeWav([sound.left, sound.right], sampleRate, bits))
       print(o.json ?? false, o.allSnapshots ? results.map((r) => r.result) : results[0].result, () =>
@@ -83,5 +90,11 @@ type TapLine = { stage: string } & ReturnType<typeof stageMeasures>
 const tapLines = (taps: readonly TapLine[]): string[] =>
   table([
     ['after', 'RMS', 'true peak', 'crest', 'brightness'],
-    ...taps.map((t) => [t.stage, figure(t.rmsDbfs, 'dBFS'), figure(t.truePeakDbtp, 'dBTP'), figure(t.crestDb, 'dB'), figure(t.centroidHz, 'Hz', 0)]),
+    ...taps.map((t) => [
+      t.stage,
+      figure(t.rmsDbfs, 'dBFS'),
+      figure(t.truePeakDbtp, 'dBTP'),
+      figure(t.crestDb, 'dB'),
+      figure(t.centroidHz, 'Hz', 0),
+    ]),
   ])

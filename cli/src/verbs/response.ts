@@ -11,7 +11,9 @@ const RATE = 48_000
 function readStages(path: string): StageNode[] {
   const list = readJsonFile(path)
   if (!Array.isArray(list) || list.length === 0) throw new InputError(`${path}: must be a JSON array of stages`)
-  const chain = (list as unknown[]).map((stage, i) => (typeof stage === 'object' && stage !== null ? { kind: 'stage', id: `stage-${i + 1}`, on: true, params: {}, ...stage } : stage))
+  const chain = (list as unknown[]).map((stage, i) =>
+    typeof stage === 'object' && stage !== null ? { kind: 'stage', id: `stage-${i + 1}`, on: true, params: {}, ...stage } : stage,
+  )
   try {
     const stages = stagesOf(readPreset({ ...blankPreset('stages'), chain }).chain)
     const bent = stages.find((s) => !findModel(s.model)?.linear)
@@ -37,16 +39,17 @@ export function addResponse(program: Command): void {
       const context = buildContext(RATE)
       const row = hz.map(() => [1, 0])
       const each = stages.map((stage) => {
-        const response = stage.on
-          ? stageResponse(stage, hz, context, RATE)
-          : { re: hz.map(() => 1), im: hz.map(() => 0) }
+        const response = stage.on ? stageResponse(stage, hz, context, RATE) : { re: hz.map(() => 1), im: hz.map(() => 0) }
         hz.forEach((_, i) => {
           const [a, b] = row[i]
           row[i] = [a * response.re[i] - b * response.im[i], a * response.im[i] + b * response.re[i]]
         })
         return { id: stage.id, model: stage.model, ...polar(response.re, response.im) }
       })
-      const whole = polar(row.map((r) => r[0]), row.map((r) => r[1]))
+      const whole = polar(
+        row.map((r) => r[0]),
+        row.map((r) => r[1]),
+      )
       print(options.json ?? false, { hz, ...whole, stages: each }, () =>
         table([['Hz', 'dB'], ...hz.map((f, i) => [f.toFixed(1), whole.db[i].toFixed(2)])]),
       )

@@ -23,7 +23,9 @@ interface Options {
 }
 
 export function addTonestack(program: Command): void {
-  const command = program.command('tonestack').description('response of the passive tone stack computed from its circuit (Yeh & Smith, DAFx-06)')
+  const command = program
+    .command('tonestack')
+    .description('response of the passive tone stack computed from its circuit (Yeh & Smith, DAFx-06)')
   const parts = { r1: '250k', r2: '1M', r3: '25k', r4: '56k', c1: '250p', c2: '20n', c3: '20n' } as const
   for (const [name, value] of Object.entries(parts)) command.option(`--${name} <value>`, name.startsWith('r') ? 'ohm' : 'farad', value)
   for (const pot of ['treble', 'mid', 'bass']) command.option(`--${pot} <0-1>`, 'pot position as resistance fraction', '0.5')
@@ -34,7 +36,15 @@ export function addTonestack(program: Command): void {
       const component = (name: keyof typeof parts) => componentOption(name, o[name])
       const pot = (name: 'treble' | 'mid' | 'bass') => numberOption(name, o[name], 0, 1)
       const circuit = toneStackTransfer(
-        { r1: component('r1'), r2: component('r2'), r3: component('r3'), r4: component('r4'), c1: component('c1'), c2: component('c2'), c3: component('c3') },
+        {
+          r1: component('r1'),
+          r2: component('r2'),
+          r3: component('r3'),
+          r4: component('r4'),
+          c1: component('c1'),
+          c2: component('c2'),
+          c3: component('c3'),
+        },
         { treble: pot('treble'), mid: pot('mid'), bass: pot('bass') },
       )
       const hz = Array.from({ length: POINTS }, (_, i) => 20 * Math.pow(1000, i / (POINTS - 1)))

@@ -13,7 +13,12 @@ export const cabinet = stage({
   linear: true,
   headline: ['response', 'level'],
   params: {
-    response: choice({ label: 'Response', short: 'ir', options: cabinetResponses.map((r) => [r.id, r.name] as const), initial: cabinetResponses[0].id }),
+    response: choice({
+      label: 'Response',
+      short: 'ir',
+      options: cabinetResponses.map((r) => [r.id, r.name] as const),
+      initial: cabinetResponses[0].id,
+    }),
     level: db({ label: 'Level', short: 'lvl', min: -30, max: 12, initial: 0 }),
   },
   build: ({ responses }) => new Cabinet(responses),

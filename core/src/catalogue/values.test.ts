@@ -48,7 +48,9 @@ describe('typed values', () => {
 })
 
 describe('every parameter of the catalogue', () => {
-  const numbers = catalogue.flatMap((m) => Object.entries(m.params).flatMap(([key, p]) => (p.kind === 'number' ? [[`${m.id} ${key}`, p] as const] : [])))
+  const numbers = catalogue.flatMap((m) =>
+    Object.entries(m.params).flatMap(([key, p]) => (p.kind === 'number' ? [[`${m.id} ${key}`, p] as const] : [])),
+  )
 
   it.each(numbers)('%s: travel, text and arrow keys lead back to its values', (_, spec) => {
     expect(spec.initial).toBeGreaterThanOrEqual(spec.min)

@@ -66,7 +66,9 @@ export function parseValue(spec: ParamSpec, text: string): Parsed {
   const clean = text.trim().toLowerCase().replaceAll(MINUS, '-').replaceAll('\u2013', '-').replace(',', '.')
   if (spec.kind === 'choice') {
     const found = spec.options.find((o) => o.value.toLowerCase() === clean || o.label.toLowerCase() === clean)
-    return found ? { ok: true, value: found.value } : { ok: false, reason: `${spec.label} is one of ${spec.options.map((o) => o.label).join(', ')}.` }
+    return found
+      ? { ok: true, value: found.value }
+      : { ok: false, reason: `${spec.label} is one of ${spec.options.map((o) => o.label).join(', ')}.` }
   }
   const clock = /^(\d{1,2}):(\d{2})(?:\s*o'?clock)?$/.exec(clean)
   if (clock && spec.unit === 'knob') {

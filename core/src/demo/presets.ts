@@ -46,7 +46,11 @@ const pitMain: Preset = {
       delay: { on: false },
       hall: { params: { mix: 6 } },
     }),
-    snapshot('finale', 'Finale', { drive: { on: true, params: { gain: 3 } }, amp: { params: { gain: 4.6 } }, hall: { params: { decay: 2.6 } } }),
+    snapshot('finale', 'Finale', {
+      drive: { on: true, params: { gain: 3 } },
+      amp: { params: { gain: 4.6 } },
+      hall: { params: { decay: 2.6 } },
+    }),
   ],
 }
 

@@ -4,7 +4,15 @@ import { readWav, WavError, writeWav } from '.'
 const tone = Float32Array.from({ length: 1000 }, (_, n) => 0.8 * Math.sin(n * 0.05))
 
 /** A header by hand, after Microsoft & IBM 1991 and the extensible format. */
-function wav(options: { format?: number; channels?: number; rate?: number; bits?: number; extensible?: boolean; extra?: boolean; data: Uint8Array }) {
+function wav(options: {
+  format?: number
+  channels?: number
+  rate?: number
+  bits?: number
+  extensible?: boolean
+  extra?: boolean
+  data: Uint8Array
+}) {
   const { format = 1, channels = 1, rate = 48_000, bits = 16, extensible, extra, data } = options
   const fmt = new DataView(new ArrayBuffer(extensible ? 40 : 16))
   fmt.setUint16(0, extensible ? 0xfffe : format, true)
@@ -23,7 +31,12 @@ function wav(options: { format?: number; channels?: number; rate?: number; bits?
     size.setUint32(0, body.length, true)
     return [...new TextEncoder().encode(id), ...new Uint8Array(size.buffer), ...body, ...(body.length % 2 ? [0] : [])]
   }
-  const body = [...new TextEncoder().encode('WAVE'), ...(extra ? chunk('LIST', new Uint8Array(7)) : []), ...chunk('fmt ', new Uint8Array(fmt.buffer)), ...chunk('data', data)]
+  const body = [
+    ...new TextEncoder().encode('WAVE'),
+    ...(extra ? chunk('LIST', new Uint8Array(7)) : []),
+    ...chunk('fmt ', new Uint8Array(fmt.buffer)),
+    ...chunk('data', data),
+  ]
   return Uint8Array.from(chunk('RIFF', Uint8Array.from(body)))
 }
 

@@ -35,14 +35,19 @@ export function readWav(bytes: Uint8Array): Wav {
   const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
   if (bytes.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new WavError('this is not a WAV file (no RIFF/WAVE header).')
   let format: Format | null = null
-  for (let at = 12; at + 8 <= bytes.length; ) {
+  for (let at = 12; at + 8 <= bytes.length;) {
     const id = tag(at)
     const size = view.getUint32(at + 4, true)
     const body = at + 8
     if (id === 'fmt ') format = readFormat(view, body, Math.min(size, bytes.length - body))
     else if (id === 'data') {
       if (!format) throw new WavError('its data stands before its format chunk.')
-      return { sampleRate: format.sampleRate, bits: format.bits, float: format.encoding === FLOAT, channels: readData(view, body, Math.min(size, bytes.length - body), format) }
+      return {
+        sampleRate: format.sampleRate,
+        bits: format.bits,
+        float: format.encoding === FLOAT,
+        channels: readData(view, body, Math.min(size, bytes.length - body), format),
+      }
     }
     at = body + size + (size % 2)
   }
@@ -64,9 +69,11 @@ function readFormat(view: DataView, at: number, size: number): Format {
     bits: view.getUint16(at + 14, true),
   }
   const known = (encoding === PCM && [16, 24, 32].includes(format.bits)) || (encoding === FLOAT && [32, 64].includes(format.bits))
-  if (!known) throw new WavError(`its encoding (format ${encoding}, ${format.bits} bits) is not read; use PCM 16, 24 or 32 bits or 32-bit float.`)
+  if (!known)
+    throw new WavError(`its encoding (format ${encoding}, ${format.bits} bits) is not read; use PCM 16, 24 or 32 bits or 32-bit float.`)
   if (format.channels < 1 || format.channels > 2) throw new WavError(`it has ${format.channels} channels; one or two are read.`)
-  if (format.sampleRate < 8_000 || format.sampleRate > 192_000) throw new WavError(`its sample rate ${format.sampleRate} Hz lies outside 8–192 kHz.`)
+  if (format.sampleRate < 8_000 || format.sampleRate > 192_000)
+    throw new WavError(`its sample rate ${format.sampleRate} Hz lies outside 8–192 kHz.`)
   if (format.align !== (format.channels * format.bits) / 8) throw new WavError('its block size contradicts its channels and bits.')
   return format
 }

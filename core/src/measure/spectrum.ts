@@ -109,5 +109,10 @@ export function survey(signal: Signal, sampleRate: number): { rms: number; peak:
       for (let at = 0; at + BRIGHTNESS_SIZE <= frames || at === 0; at += BRIGHTNESS_SIZE) kernel.addFrame(at)
       kernel.readPower(spectrum.power)
     }
-  return { rms: Math.sqrt(squares / Math.max(1, signal.length * signal[0].length)), peak, truePeak: between, centroidHz: centroid(spectrum) }
+  return {
+    rms: Math.sqrt(squares / Math.max(1, signal.length * signal[0].length)),
+    peak,
+    truePeak: between,
+    centroidHz: centroid(spectrum),
+  }
 }

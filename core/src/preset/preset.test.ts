@@ -1,7 +1,23 @@
 import { Ajv2020 } from 'ajv/dist/2020'
 import { describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
-import { applyEdit, blankPreset, cellChanges, commit, createHistory, findStage, PresetError, presetSchema, readPreset, redo, resolveStage, resolveValues, undo, type Edit, type Preset } from '.'
+import {
+  applyEdit,
+  blankPreset,
+  cellChanges,
+  commit,
+  createHistory,
+  findStage,
+  PresetError,
+  presetSchema,
+  readPreset,
+  redo,
+  resolveStage,
+  resolveValues,
+  undo,
+  type Edit,
+  type Preset,
+} from '.'
 
 const pit = demoPresets[0].preset
 const edit = (...edits: Edit[]): Preset => edits.reduce(applyEdit, pit)
@@ -10,7 +26,8 @@ const stage = (preset: Preset, id: string) => {
   if (!found) throw new Error(id)
   return found
 }
-const value = (preset: Preset, id: string, snapshot: string | null, param: string) => resolveStage(preset, stage(preset, id), snapshot).params[param]
+const value = (preset: Preset, id: string, snapshot: string | null, param: string) =>
+  resolveStage(preset, stage(preset, id), snapshot).params[param]
 
 describe('edits', () => {
   it('lay a snapshot’s value over the base and show only what differs', () => {
@@ -46,7 +63,10 @@ describe('edits', () => {
   })
 
   it('keep between one and eight snapshots', () => {
-    const full = edit({ type: 'addSnapshot', snapshot: 'n1', name: 'A' }, { type: 'duplicateSnapshot', source: 'storm', snapshot: 'n2', name: 'B' })
+    const full = edit(
+      { type: 'addSnapshot', snapshot: 'n1', name: 'A' },
+      { type: 'duplicateSnapshot', source: 'storm', snapshot: 'n2', name: 'B' },
+    )
     expect(full.snapshots.map((s) => s.id)).toEqual(['overture', 'strum', 'storm', 'n2', 'lullaby', 'chase', 'finale', 'n1'])
     expect(() => applyEdit(full, { type: 'addSnapshot', snapshot: 'n3', name: 'C' })).toThrow('at most 8')
     expect(() => applyEdit(blankPreset('x'), { type: 'removeSnapshot', snapshot: 's1' })).toThrow('at least one')

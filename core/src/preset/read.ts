@@ -114,7 +114,8 @@ function readLane(value: unknown, path: string, depth: number, ids: Set<string>)
 
 function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): StageNode {
   noOthers(o, path, ['kind', 'id', 'model', 'on', 'params'])
-  if (typeof o.model !== 'string' || !findModel(o.model)) throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
+  if (typeof o.model !== 'string' || !findModel(o.model))
+    throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
   return {
     kind: 'stage',
     id: readId(o.id, `${path}.id`, ids),

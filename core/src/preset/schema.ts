@@ -27,13 +27,23 @@ export function presetSchema(): Json {
     $defs: {
       node: { oneOf: [{ $ref: '#/$defs/stage' }, { $ref: '#/$defs/parallel' }] },
       stage: {
-        ...closed({ kind: { const: 'stage' }, id, model: { enum: catalogue.map((m) => m.id) }, on: { type: 'boolean' }, params: { type: 'object' } }),
+        ...closed({
+          kind: { const: 'stage' },
+          id,
+          model: { enum: catalogue.map((m) => m.id) },
+          on: { type: 'boolean' },
+          params: { type: 'object' },
+        }),
         allOf: catalogue.map((model) => ({
           if: { properties: { model: { const: model.id } } },
           then: { properties: { params: paramsSchema(model.params) } },
         })),
       },
-      parallel: closed({ kind: { const: 'parallel' }, id, lanes: { type: 'array', minItems: 2, maxItems: 8, items: { $ref: '#/$defs/lane' } } }),
+      parallel: closed({
+        kind: { const: 'parallel' },
+        id,
+        lanes: { type: 'array', minItems: 2, maxItems: 8, items: { $ref: '#/$defs/lane' } },
+      }),
       lane: closed({
         id,
         levelDb: range(LIMITS.laneLevelDb),
@@ -48,7 +58,11 @@ export function presetSchema(): Json {
         stages: {
           type: 'object',
           propertyNames: id,
-          additionalProperties: { type: 'object', additionalProperties: false, properties: { on: { type: 'boolean' }, params: { type: 'object' } } },
+          additionalProperties: {
+            type: 'object',
+            additionalProperties: false,
+            properties: { on: { type: 'boolean' }, params: { type: 'object' } },
+          },
         },
       }),
     },
@@ -65,7 +79,11 @@ function range([minimum, maximum]: readonly [number, number], description?: stri
 }
 
 function paramsSchema(specs: ParamSpecs): Json {
-  return { type: 'object', additionalProperties: false, properties: Object.fromEntries(Object.entries(specs).map(([key, spec]) => [key, paramSchema(spec)])) }
+  return {
+    type: 'object',
+    additionalProperties: false,
+    properties: Object.fromEntries(Object.entries(specs).map(([key, spec]) => [key, paramSchema(spec)])),
+  }
 }
 
 function paramSchema(spec: ParamSpec): Json {

@@ -12,7 +12,11 @@ export function buildSeries(nodes: readonly ChainNode[], context: BuildContext, 
 
 export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number): Runner {
   if (node.kind === 'stage') return new StageRunner(node.id, modelOf(node.model), context, sampleRate)
-  return new Parallel(node.lanes, node.lanes.map((lane) => buildSeries(lane.nodes, context, sampleRate)), sampleRate)
+  return new Parallel(
+    node.lanes,
+    node.lanes.map((lane) => buildSeries(lane.nodes, context, sampleRate)),
+    sampleRate,
+  )
 }
 
 /** Stages one after another. */

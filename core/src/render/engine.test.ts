@@ -85,7 +85,8 @@ describe('engine', () => {
     // a click is energy above 10 kHz: second difference twice, against what the tones themselves have of it
     const edge = (from: number, to: number) => {
       let most = 0
-      for (let n = from; n < to; n++) most = Math.max(most, Math.abs(left[n] - 4 * left[n - 1] + 6 * left[n - 2] - 4 * left[n - 3] + left[n - 4]))
+      for (let n = from; n < to; n++)
+        most = Math.max(most, Math.abs(left[n] - 4 * left[n - 1] + 6 * left[n - 2] - 4 * left[n - 3] + left[n - 4]))
       return most
     }
     const own = Math.max(edge(12_000, 23_900), edge(36_000, 47_900))
@@ -118,7 +119,11 @@ describe('engine', () => {
           Object.fromEntries(
             Object.entries(model.params).map(([key, spec]) => [
               key,
-              spec.kind === 'choice' ? spec.options[Math.floor(random() * spec.options.length)].value : random() < 0.5 ? spec.min : spec.max,
+              spec.kind === 'choice'
+                ? spec.options[Math.floor(random() * spec.options.length)].value
+                : random() < 0.5
+                  ? spec.min
+                  : spec.max,
             ]),
           ),
         ),
@@ -139,7 +144,14 @@ describe('engine', () => {
 })
 
 describe('parallel lanes', () => {
-  const lane = (id: string, level: number, pan: number, nodes: ChainNode[], inverted = false) => ({ id, levelDb: level, pan, inverted, mute: false, nodes })
+  const lane = (id: string, level: number, pan: number, nodes: ChainNode[], inverted = false) => ({
+    id,
+    levelDb: level,
+    pan,
+    inverted,
+    mute: false,
+    nodes,
+  })
   const split = (...lanes: ReturnType<typeof lane>[]): Preset => ({ ...blankPreset('x'), chain: [{ kind: 'parallel', id: 'p', lanes }] })
   const run = (preset: Preset) => renderPreset({ preset, snapshot: null, dry: riff.slice(0, 9600), sampleRate: rate }, context)
 
@@ -167,7 +179,10 @@ describe('renderer', () => {
     const renderer = new Renderer(context)
     const job = { preset: pit, snapshot: 'storm', dryKey: 'r', dry: riff, sampleRate: rate }
     const first = [...renderer.render(job)]
-    const changed = { ...pit, chain: pit.chain.map((n) => (n.kind === 'stage' && n.id === 'eq' ? { ...n, params: { ...n.params, gain3: 5 } } : n)) }
+    const changed = {
+      ...pit,
+      chain: pit.chain.map((n) => (n.kind === 'stage' && n.id === 'eq' ? { ...n, params: { ...n.params, gain3: 5 } } : n)),
+    }
     const second = [...renderer.render({ ...job, preset: changed })]
     const same = first.map((tap, i) => tap.sound === second[i].sound)
     expect(first.map((t) => t.stage)).toEqual(['gate', 'drive', 'amp', 'cab', 'eq', 'delay', 'hall', 'out'])

@@ -38,7 +38,8 @@ export class Engine {
    * @throws RangeError outside of that, or for an unknown model or response
    */
   constructor(plan: Plan, context: BuildContext, sampleRate: number) {
-    if (!(sampleRate >= 44_100 && sampleRate <= 96_000)) throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
+    if (!(sampleRate >= 44_100 && sampleRate <= 96_000))
+      throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
     this.series = buildSeries(plan.chain, context, sampleRate)
     this.latency = this.series.latency
     this.series.apply(plan.values, true)

@@ -37,7 +37,12 @@ describe('plucked string', () => {
     const out = new Float32Array(rate * 2)
     let seed = 5
     const random = () => (seed = (seed * 16807) % 2147483647) / 2147483647
-    pluckString(out, [{ at: 0, length: 2, hz, strength: 0.3, mute: 0 }], { sampleRate: rate, pickPosition: 0.13, pickupPosition: 0.2 }, random)
+    pluckString(
+      out,
+      [{ at: 0, length: 2, hz, strength: 0.3, mute: 0 }],
+      { sampleRate: rate, pickPosition: 0.13, pickupPosition: 0.2 },
+      random,
+    )
     const energy = (f: number) => {
       let re = 0
       let im = 0
@@ -94,7 +99,10 @@ describe('cabinet responses', () => {
   // Oppenheim & Schafer: a minimum-phase sequence keeps the magnitude and has its energy first; x[0] = exp(c[0]/2 …), here one pole
   it('finds the minimum-phase sequence of a one-pole magnitude', () => {
     const size = 1024
-    const magnitude = Float64Array.from({ length: size / 2 + 1 }, (_, k) => 1 / Math.hypot(1 - 0.8 * Math.cos((2 * Math.PI * k) / size), 0.8 * Math.sin((2 * Math.PI * k) / size)))
+    const magnitude = Float64Array.from(
+      { length: size / 2 + 1 },
+      (_, k) => 1 / Math.hypot(1 - 0.8 * Math.cos((2 * Math.PI * k) / size), 0.8 * Math.sin((2 * Math.PI * k) / size)),
+    )
     const taps = minimumPhase(magnitude, size)
     for (let n = 0; n < 20; n++) expect(taps[n]).toBeCloseTo(Math.pow(0.8, n), 6)
   })

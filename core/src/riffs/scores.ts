@@ -14,7 +14,14 @@ interface Note {
 const OPEN = [82.407, 110, 146.832, 195.998, 246.942, 329.628]
 const STRUM_SECONDS = 0.011
 
-const note = (beat: number, length: number, string: number, fret: number, accent = 1, mute = 0): Note => ({ beat, length, string, fret, accent, mute })
+const note = (beat: number, length: number, string: number, fret: number, accent = 1, mute = 0): Note => ({
+  beat,
+  length,
+  string,
+  fret,
+  accent,
+  mute,
+})
 
 /** Strings that sound (−1 is silent), low to high. */
 type Chord = readonly number[]
@@ -98,7 +105,13 @@ export function plucksOf(score: RiffScore, bpm: number, strength: number): Pluck
   const beat = 60 / bpm
   const strings: Pluck[][] = OPEN.map(() => [])
   for (const n of score.notes())
-    strings[n.string].push({ at: n.beat * beat, length: n.length * beat, hz: OPEN[n.string] * Math.pow(2, n.fret / 12), strength: strength * n.accent, mute: n.mute })
+    strings[n.string].push({
+      at: n.beat * beat,
+      length: n.length * beat,
+      hz: OPEN[n.string] * Math.pow(2, n.fret / 12),
+      strength: strength * n.accent,
+      mute: n.mute,
+    })
   for (const plucks of strings) plucks.sort((a, b) => a.at - b.at)
   return strings
 }

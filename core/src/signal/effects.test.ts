@@ -65,7 +65,8 @@ describe('hall', () => {
 })
 
 describe('gate', () => {
-  const tone = (db: number) => Float64Array.from({ length: rate }, (_, n) => Math.pow(10, db / 20) * Math.sin((2 * Math.PI * 220 * n) / rate))
+  const tone = (db: number) =>
+    Float64Array.from({ length: rate }, (_, n) => Math.pow(10, db / 20) * Math.sin((2 * Math.PI * 220 * n) / rate))
   const level = (x: Float64Array) => 20 * Math.log10(Math.max(...x.slice(rate / 2).map(Math.abs)))
   const params = { threshold: -50, hysteresis: 6, range: 60 }
 

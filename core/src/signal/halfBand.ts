@@ -31,4 +31,3 @@ export function halfBandCoefficients(count: number, transition: number): Float64
 /** Passband to 20 kHz at 48 kHz; the images of what a guitar holds are more than 100 dB down. */
 export const FIRST_HALF_BAND = halfBandCoefficients(8, 0.08)
 export const SECOND_HALF_BAND = halfBandCoefficients(4, 0.29)
-

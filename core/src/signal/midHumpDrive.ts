@@ -54,7 +54,16 @@ export class MidHumpDrive implements Processor<MidHumpDriveParams> {
     const { clipping, gain, level } = this
     const { left, at } = block
     clipping.raise(left, frames)
-    clipping.driveChain(frames * 4, at * 4, gain.value / DIODE_VOLTS, gain.step / DIODE_VOLTS / 4, FULL_SCALE_VOLTS, DIODE_VOLTS, this.bass, this.top)
+    clipping.driveChain(
+      frames * 4,
+      at * 4,
+      gain.value / DIODE_VOLTS,
+      gain.step / DIODE_VOLTS / 4,
+      FULL_SCALE_VOLTS,
+      DIODE_VOLTS,
+      this.bass,
+      this.top,
+    )
     clipping.lower(left, frames)
     for (let i = 0; i < frames; i++) left[i] *= level.value + (at + i) * level.step
   }

@@ -27,7 +27,23 @@ export interface ParametricEqParams {
   level: number
 }
 
-const NUMBERS = ['lowCut', 'lowShelf', 'lowGain', 'bell1', 'gain1', 'q1', 'bell2', 'gain2', 'q2', 'bell3', 'gain3', 'q3', 'highShelf', 'highGain', 'highCut'] as const
+const NUMBERS = [
+  'lowCut',
+  'lowShelf',
+  'lowGain',
+  'bell1',
+  'gain1',
+  'q1',
+  'bell2',
+  'gain2',
+  'q2',
+  'bell3',
+  'gain3',
+  'q3',
+  'highShelf',
+  'highGain',
+  'highCut',
+] as const
 type NumberKey = (typeof NUMBERS)[number]
 
 /** Butterworth Qs of the two sections of a fourth-order cut. */
@@ -49,15 +65,51 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   constructor() {
     const s = this.smooth
     this.bands = [
-      new Band([s.lowCut], () => this.lowSlope === 'off', (out) => this.cut(out, 'low', 0)),
-      new Band([s.lowCut], () => this.lowSlope !== '24', (out) => this.cut(out, 'low', 1)),
-      new Band([s.lowShelf, s.lowGain], () => s.lowGain.value === 0, (out) => design.lowShelf(out, s.lowShelf.value, s.lowGain.value, this.rate)),
-      new Band([s.bell1, s.gain1, s.q1], () => s.gain1.value === 0, (out) => design.bell(out, s.bell1.value, s.q1.value, s.gain1.value, this.rate)),
-      new Band([s.bell2, s.gain2, s.q2], () => s.gain2.value === 0, (out) => design.bell(out, s.bell2.value, s.q2.value, s.gain2.value, this.rate)),
-      new Band([s.bell3, s.gain3, s.q3], () => s.gain3.value === 0, (out) => design.bell(out, s.bell3.value, s.q3.value, s.gain3.value, this.rate)),
-      new Band([s.highShelf, s.highGain], () => s.highGain.value === 0, (out) => design.highShelf(out, s.highShelf.value, s.highGain.value, this.rate)),
-      new Band([s.highCut], () => this.highSlope === 'off', (out) => this.cut(out, 'high', 0)),
-      new Band([s.highCut], () => this.highSlope !== '24', (out) => this.cut(out, 'high', 1)),
+      new Band(
+        [s.lowCut],
+        () => this.lowSlope === 'off',
+        (out) => this.cut(out, 'low', 0),
+      ),
+      new Band(
+        [s.lowCut],
+        () => this.lowSlope !== '24',
+        (out) => this.cut(out, 'low', 1),
+      ),
+      new Band(
+        [s.lowShelf, s.lowGain],
+        () => s.lowGain.value === 0,
+        (out) => design.lowShelf(out, s.lowShelf.value, s.lowGain.value, this.rate),
+      ),
+      new Band(
+        [s.bell1, s.gain1, s.q1],
+        () => s.gain1.value === 0,
+        (out) => design.bell(out, s.bell1.value, s.q1.value, s.gain1.value, this.rate),
+      ),
+      new Band(
+        [s.bell2, s.gain2, s.q2],
+        () => s.gain2.value === 0,
+        (out) => design.bell(out, s.bell2.value, s.q2.value, s.gain2.value, this.rate),
+      ),
+      new Band(
+        [s.bell3, s.gain3, s.q3],
+        () => s.gain3.value === 0,
+        (out) => design.bell(out, s.bell3.value, s.q3.value, s.gain3.value, this.rate),
+      ),
+      new Band(
+        [s.highShelf, s.highGain],
+        () => s.highGain.value === 0,
+        (out) => design.highShelf(out, s.highShelf.value, s.highGain.value, this.rate),
+      ),
+      new Band(
+        [s.highCut],
+        () => this.highSlope === 'off',
+        (out) => this.cut(out, 'high', 0),
+      ),
+      new Band(
+        [s.highCut],
+        () => this.highSlope !== '24',
+        (out) => this.cut(out, 'high', 1),
+      ),
     ]
   }
 

@@ -34,8 +34,10 @@ function asHttpError(error: unknown): HttpError {
   if (error instanceof HttpError) return error
   const { type, code, limit } = error as { type?: string; code?: string; limit?: number }
   if (type === 'entity.parse.failed') return new HttpError(400, 'The request body is not valid JSON.')
-  if (type === 'entity.too.large') return new HttpError(413, `The request is larger than ${Math.round((limit ?? 0) / 1e6)} MB; nothing was stored.`)
-  if (isDiskFull(error, code)) return new HttpError(507, 'The disk is full: nothing was saved. Free some space; your edits stay in the browser until then.')
+  if (type === 'entity.too.large')
+    return new HttpError(413, `The request is larger than ${Math.round((limit ?? 0) / 1e6)} MB; nothing was stored.`)
+  if (isDiskFull(error, code))
+    return new HttpError(507, 'The disk is full: nothing was saved. Free some space; your edits stay in the browser until then.')
   return new HttpError(500, 'The server failed on this request; nothing was changed. Its log says more.')
 }
 

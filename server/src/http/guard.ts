@@ -8,7 +8,8 @@ export function sameOriginOnly(hosts: ReadonlySet<string>): RequestHandler {
     const host = request.headers.host ?? ''
     if (!hosts.has(host)) throw new HttpError(403, `This server does not answer for the host “${host}”. Set FULGOR_HOSTS to allow it.`)
     const { origin } = request.headers
-    if (origin !== undefined && !hosts.has(origin.replace(/^https?:\/\//, ''))) throw new HttpError(403, `Calls from the page ${origin} are refused.`)
+    if (origin !== undefined && !hosts.has(origin.replace(/^https?:\/\//, '')))
+      throw new HttpError(403, `Calls from the page ${origin} are refused.`)
     next()
   }
 }

@@ -8,7 +8,8 @@ import { HttpError, type FieldProblem } from './errors'
  * @throws HttpError 400 naming every field that does not fit, with the reason
  */
 export async function validated<T extends object>(dto: ClassConstructor<T>, input: unknown): Promise<T> {
-  if (typeof input !== 'object' || input === null || Array.isArray(input)) throw new HttpError(400, 'The request needs a JSON object as its body.')
+  if (typeof input !== 'object' || input === null || Array.isArray(input))
+    throw new HttpError(400, 'The request needs a JSON object as its body.')
   const instance = plainToInstance(dto, input)
   const errors = await validate(instance, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true })
   if (errors.length > 0) {

@@ -19,9 +19,13 @@ export function openApi(): Json {
       required: dto[name].required?.includes(key) ?? false,
       schema,
     }))
-  const path = (name: string) => Object.entries(dto[name].properties ?? {}).map(([key, schema]) => ({ name: key, in: 'path', required: true, schema }))
+  const path = (name: string) =>
+    Object.entries(dto[name].properties ?? {}).map(([key, schema]) => ({ name: key, in: 'path', required: true, schema }))
   const body = (name: string) => ({ required: true, content: { 'application/json': { schema: { $ref: `#/components/schemas/${name}` } } } })
-  const answer = (description: string, schema?: Json) => ({ description, ...(schema ? { content: { 'application/json': { schema } } } : {}) })
+  const answer = (description: string, schema?: Json) => ({
+    description,
+    ...(schema ? { content: { 'application/json': { schema } } } : {}),
+  })
   const error = answer('What was wrong, in one sentence, and the fields it is about.', { $ref: '#/components/schemas/Error' })
   const operation = (summary: string, ok: Json, rest: Json = {}) => ({ summary, responses: { ...ok, default: error }, ...rest })
   const stored: Json = {
@@ -34,8 +38,16 @@ export function openApi(): Json {
     info: { title: 'Fulgor', version: '1', description: 'Presets, their versions, and the player’s dry riffs.' },
     paths: {
       '/api/presets': {
-        get: operation('List and search presets', { 200: answer('A page of presets, their number, and all tags.') }, { parameters: query('ListPresetsDto') }),
-        post: operation('Put a preset on the shelf', { 201: answer('The stored preset.', stored) }, { requestBody: body('CreatePresetDto') }),
+        get: operation(
+          'List and search presets',
+          { 200: answer('A page of presets, their number, and all tags.') },
+          { parameters: query('ListPresetsDto') },
+        ),
+        post: operation(
+          'Put a preset on the shelf',
+          { 201: answer('The stored preset.', stored) },
+          { requestBody: body('CreatePresetDto') },
+        ),
       },
       '/api/presets/{id}': {
         parameters: path('PresetIdDto'),
@@ -47,15 +59,28 @@ export function openApi(): Json {
         ),
         delete: operation('Take a preset off the shelf', { 204: answer('Done; restore brings it back.') }),
       },
-      '/api/presets/{id}/restore': { parameters: path('PresetIdDto'), post: operation('Bring a deleted preset back', { 200: answer('The preset.', stored) }) },
-      '/api/presets/{id}/versions': { parameters: path('PresetIdDto'), get: operation('Versions, newest first', { 200: answer('The versions.') }) },
-      '/api/presets/{id}/versions/{number}': { parameters: path('VersionDto'), get: operation('One version whole', { 200: answer('The version.') }) },
+      '/api/presets/{id}/restore': {
+        parameters: path('PresetIdDto'),
+        post: operation('Bring a deleted preset back', { 200: answer('The preset.', stored) }),
+      },
+      '/api/presets/{id}/versions': {
+        parameters: path('PresetIdDto'),
+        get: operation('Versions, newest first', { 200: answer('The versions.') }),
+      },
+      '/api/presets/{id}/versions/{number}': {
+        parameters: path('VersionDto'),
+        get: operation('One version whole', { 200: answer('The version.') }),
+      },
       '/api/assets': {
         get: operation('The player’s dry riffs', { 200: answer('The riffs.') }),
-        post: operation('Keep a WAV', { 201: answer('The stored riff.') }, {
-          parameters: query('UploadDto'),
-          requestBody: { required: true, content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } } },
-        }),
+        post: operation(
+          'Keep a WAV',
+          { 201: answer('The stored riff.') },
+          {
+            parameters: query('UploadDto'),
+            requestBody: { required: true, content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } } },
+          },
+        ),
       },
       '/api/assets/{hash}': { parameters: path('AssetHashDto'), get: operation('A WAV as it was given', { 200: answer('The file.') }) },
       '/api/schema/preset.json': { get: operation('JSON Schema of a preset', { 200: answer('The schema.') }) },

@@ -40,8 +40,17 @@ export async function listPresets({ db }: Database, query: ListPresetsDto) {
   ]
   const where = and(...conditions)
   const order = query.sort === 'name' ? asc(sql`lower(${presets.name})`) : desc(presets.updatedAt)
-  const rows = await db.select().from(presets).where(where).orderBy(order).limit(query.limit ?? 200).offset(query.offset ?? 0)
-  const [{ total }] = await db.select({ total: sql<number>`count(*)` }).from(presets).where(where)
+  const rows = await db
+    .select()
+    .from(presets)
+    .where(where)
+    .orderBy(order)
+    .limit(query.limit ?? 200)
+    .offset(query.offset ?? 0)
+  const [{ total }] = await db
+    .select({ total: sql<number>`count(*)` })
+    .from(presets)
+    .where(where)
   const tags = await db.all<{ tag: string; count: number }>(
     sql`select value as tag, count(*) as count from ${presets}, json_each(${presets.tags}) where ${presets.deletedAt} is null group by value order by value`,
   )
@@ -54,7 +63,10 @@ export async function getPreset(database: Database, id: string) {
     where: and(eq(versions.presetId, id), eq(versions.kind, 'saved')),
     orderBy: desc(versions.number),
   })
-  return { ...full(row), saved: saved ? { number: saved.number, createdAt: saved.createdAt, document: JSON.parse(saved.document) as Preset } : null }
+  return {
+    ...full(row),
+    saved: saved ? { number: saved.number, createdAt: saved.createdAt, document: JSON.parse(saved.document) as Preset } : null,
+  }
 }
 
 /** A new preset and its first saved version. */
@@ -65,7 +77,9 @@ export function createPreset(database: Database, document: unknown, id = randomB
   return database.write(async () => {
     await database.db.batch([
       database.db.insert(presets).values({ id, ...columns(preset, text), revision: 1, createdAt: now, updatedAt: now }),
-      database.db.insert(versions).values({ presetId: id, number: 1, kind: 'saved', note: '', writer: '', document: text, revision: 1, createdAt: now }),
+      database.db
+        .insert(versions)
+        .values({ presetId: id, number: 1, kind: 'saved', note: '', writer: '', document: text, revision: 1, createdAt: now }),
     ])
     return getPreset(database, id)
   })
@@ -75,21 +89,36 @@ export function createPreset(database: Database, document: unknown, id = randomB
  * Stores an edit and keeps a version of it.
  * @throws HttpError 409 with the stored document when somebody else wrote since `baseRevision`
  */
-export function updatePreset(database: Database, id: string, edit: { document: unknown; baseRevision: number; save: boolean; note?: string; writer?: string }) {
+export function updatePreset(
+  database: Database,
+  id: string,
+  edit: { document: unknown; baseRevision: number; save: boolean; note?: string; writer?: string },
+) {
   const preset = readPreset(edit.document)
   const text = JSON.stringify(preset)
   return database.write(async () => {
     const row = await requireRow(database, id)
     if (row.revision !== edit.baseRevision)
-      throw new HttpError(409, 'This preset was changed elsewhere since you opened it; nothing was overwritten.', [], { current: full(row) })
+      throw new HttpError(409, 'This preset was changed elsewhere since you opened it; nothing was overwritten.', [], {
+        current: full(row),
+      })
     const now = Date.now()
     const revision = row.revision + 1
     const last = await database.db.query.versions.findFirst({ where: eq(versions.presetId, id), orderBy: desc(versions.number) })
     const replaces = !edit.save && last?.kind === 'auto' && last.writer === (edit.writer ?? '') && now - last.createdAt < AUTO_VERSION_MS
     const number = replaces ? last.number : (last?.number ?? 0) + 1
-    const version = { kind: edit.save ? ('saved' as const) : ('auto' as const), note: edit.note ?? '', writer: edit.writer ?? '', document: text, revision }
+    const version = {
+      kind: edit.save ? ('saved' as const) : ('auto' as const),
+      note: edit.note ?? '',
+      writer: edit.writer ?? '',
+      document: text,
+      revision,
+    }
     await database.db.batch([
-      database.db.update(presets).set({ ...columns(preset, text), revision, updatedAt: now }).where(eq(presets.id, id)),
+      database.db
+        .update(presets)
+        .set({ ...columns(preset, text), revision, updatedAt: now })
+        .where(eq(presets.id, id)),
       database.db
         .insert(versions)
         .values({ presetId: id, number, createdAt: now, ...version })
@@ -105,7 +134,13 @@ export function updatePreset(database: Database, id: string, edit: { document: u
 export async function listVersions(database: Database, id: string) {
   await requireRow(database, id)
   return database.db
-    .select({ number: versions.number, kind: versions.kind, note: versions.note, revision: versions.revision, createdAt: versions.createdAt })
+    .select({
+      number: versions.number,
+      kind: versions.kind,
+      note: versions.note,
+      revision: versions.revision,
+      createdAt: versions.createdAt,
+    })
     .from(versions)
     .where(eq(versions.presetId, id))
     .orderBy(desc(versions.number))

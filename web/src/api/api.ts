@@ -34,7 +34,13 @@ export const api = createApi({
     }),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     uploadRiff: build.mutation<RiffAsset, File>({
-      query: (file) => ({ url: '/assets', method: 'POST', params: { name: file.name.slice(0, 120) }, body: file, headers: { 'Content-Type': 'audio/wav' } }),
+      query: (file) => ({
+        url: '/assets',
+        method: 'POST',
+        params: { name: file.name.slice(0, 120) },
+        body: file,
+        headers: { 'Content-Type': 'audio/wav' },
+      }),
       invalidatesTags: ['Riffs'],
     }),
   }),
@@ -55,7 +61,8 @@ export const {
 /** One sentence for the player from whatever a request failed with. */
 export function sentenceOf(error: unknown): string {
   if (typeof error === 'object' && error !== null && 'status' in error) {
-    if (error.status === 'FETCH_ERROR') return 'The Fulgor server does not answer. Your edits are kept in this browser and sent when it is back.'
+    if (error.status === 'FETCH_ERROR')
+      return 'The Fulgor server does not answer. Your edits are kept in this browser and sent when it is back.'
     const data = 'data' in error ? (error.data as Partial<ApiError> | undefined) : undefined
     if (data?.error?.message) return data.error.message
   }

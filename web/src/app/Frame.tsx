@@ -25,7 +25,10 @@ export function Frame() {
   const sheet = pathname.startsWith('/sheet/') ? pathname + search : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
   return (
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
-      <nav aria-label="Views" className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0">
+      <nav
+        aria-label="Views"
+        className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0"
+      >
         <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-3">
           <span className="absolute left-0 h-[17px] w-[5px] bg-[linear-gradient(var(--trace-dark),var(--trace-mid)_55%,var(--trace-bright))]" />
           Fulgor
@@ -40,7 +43,11 @@ export function Frame() {
         </div>
         <div className="mt-auto border-t border-rule pt-1.5 max-[700px]:mt-0 max-[700px]:ml-auto max-[700px]:flex max-[700px]:border-0 max-[700px]:pt-0">
           <ThemeSwitch />
-          <button type="button" className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-3" onClick={() => setKeys(true)}>
+          <button
+            type="button"
+            className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-3"
+            onClick={() => setKeys(true)}
+          >
             Keys
           </button>
         </div>
@@ -63,7 +70,9 @@ function ViewLink({ to, active, children }: { to: string; active: boolean; child
       aria-current={active ? 'page' : undefined}
       className={`relative py-[7px] pl-3.5 text-name hover:text-ink max-[700px]:px-3 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
     >
-      {active && <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-3 max-[700px]:bottom-1 max-[700px]:left-3 max-[700px]:h-[2px] max-[700px]:w-auto" />}
+      {active && (
+        <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-3 max-[700px]:bottom-1 max-[700px]:left-3 max-[700px]:h-[2px] max-[700px]:w-auto" />
+      )}
       {children}
     </NavLink>
   )

@@ -7,7 +7,9 @@ export function Lost() {
     <main className="p-6">
       <h1 className="text-title">{error ? 'This view failed' : 'There is nothing at this address'}</h1>
       <p className="my-2 max-w-prose text-ink2">
-        {error ? `${error instanceof Error ? error.message : 'No reason was given.'} Your presets are safe; reload the page.` : 'The preset may have been taken off the shelf.'}
+        {error
+          ? `${error instanceof Error ? error.message : 'No reason was given.'} Your presets are safe; reload the page.`
+          : 'The preset may have been taken off the shelf.'}
       </p>
       <Link className="act inline-block" to="/shelf">
         Go to the shelf

@@ -8,7 +8,11 @@ import { NoteMark, WarningMark } from '../ui/marks'
 export function Notices() {
   const notices = useAppSelector((s) => s.notices)
   return (
-    <div role="status" aria-live="polite" className="pointer-events-none fixed bottom-16 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-1.5">
+    <div
+      role="status"
+      aria-live="polite"
+      className="pointer-events-none fixed bottom-16 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-1.5"
+    >
       {notices.map((notice) => (
         <NoticeLine key={notice.id} notice={notice} />
       ))}

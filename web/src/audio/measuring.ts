@@ -59,7 +59,10 @@ export function startMeasuring(store: Store): void {
     const preset = saved.document
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
     const riff = riffSource({ ...preset, riff: history.present.riff, tempo: history.present.tempo })
-    const output = await renderWorkers()[1].measure({ token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE }, proxy(() => undefined))
+    const output = await renderWorkers()[1].measure(
+      { token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE },
+      proxy(() => undefined),
+    )
     if (!output) {
       savedWanted = ''
       return

@@ -1,6 +1,7 @@
 import { resolveValues, type Preset } from '@fulgor/core/preset'
 import type { Plan } from '@fulgor/core/render'
 import { dbToGain } from '@fulgor/core/signal'
+import { notified } from '../state/notices'
 import { loopChanged, playerFailed, playingChanged } from '../state/player'
 import type { RootState, Store } from '../state/store'
 import { savedKey } from './measuring'
@@ -8,6 +9,10 @@ import { riffSource } from './riffSource'
 import type { FromWorklet, MeterMessage, ToWorklet } from './worklet/messages'
 import workletUrl from './worklet/engine.worklet.ts?worker&url'
 import { renderWorkers, SAMPLE_RATE } from './workers'
+
+const CAUTION_KEY = 'fulgor.loudnessCaution'
+const CAUTION =
+  'Start with headphones and monitors turned down: a new preset may be far louder than the last. On stage follow local codes and the venue’s rules for sound levels.'
 
 const SILENT: MeterMessage = { type: 'meter', position: 0, input: 0, left: 0, right: 0, momentary: -Infinity }
 
@@ -63,9 +68,17 @@ export class Player {
     try {
       await this.start()
       this.store.dispatch(playingChanged(true))
+      this.caution()
     } catch (error) {
       this.store.dispatch(playerFailed(`No sound: ${error instanceof Error ? error.message : String(error)}`))
     }
+  }
+
+  /** Said once in this browser. */
+  private caution(): void {
+    if (localStorage.getItem(CAUTION_KEY)) return
+    localStorage.setItem(CAUTION_KEY, 'said')
+    this.store.dispatch(notified({ kind: 'note', text: CAUTION }))
   }
 
   seek(share: number): void {

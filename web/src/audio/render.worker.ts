@@ -53,7 +53,10 @@ function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array>
   const key = riffKey(source, sampleRate)
   let riff = riffs.get(key)
   if (!riff) {
-    riff = source.kind === 'shipped' ? Promise.resolve(synthesiseRiff(source.id, source.strength, source.bpm, sampleRate)) : fetchRiff(source.hash, sampleRate)
+    riff =
+      source.kind === 'shipped'
+        ? Promise.resolve(synthesiseRiff(source.id, source.strength, source.bpm, sampleRate))
+        : fetchRiff(source.hash, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
     if (riffs.size > 12) riffs.delete([...riffs.keys()][0])
@@ -95,7 +98,13 @@ const worker = {
     wanted = Math.max(wanted, job.token)
     const { sampleRate } = job
     const dry = await loadRiff(job.riff, sampleRate)
-    const taps = rendererFor(sampleRate).render({ preset: job.preset, snapshot: job.snapshot, dryKey: riffKey(job.riff, sampleRate), dry, sampleRate })
+    const taps = rendererFor(sampleRate).render({
+      preset: job.preset,
+      snapshot: job.snapshot,
+      dryKey: riffKey(job.riff, sampleRate),
+      dry,
+      sampleRate,
+    })
     for (;;) {
       if (job.token < wanted) return null
       const { value: tap, done } = taps.next()

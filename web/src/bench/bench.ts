@@ -22,7 +22,11 @@ function demoPlan(snapshot: string | null): { plan: Plan; riff: Float32Array } {
   }
 }
 
-async function throughWorklet(plan: Plan, riff: Float32Array, frames: number): Promise<{ ms: number; channels: [Float32Array, Float32Array] }> {
+async function throughWorklet(
+  plan: Plan,
+  riff: Float32Array,
+  frames: number,
+): Promise<{ ms: number; channels: [Float32Array, Float32Array] }> {
   const context = new OfflineAudioContext(2, frames, SAMPLE_RATE)
   await context.audioWorklet.addModule(workletUrl)
   const initial: ToWorklet[] = [
@@ -100,9 +104,15 @@ const bench = {
   async convolverNodeMs(seconds: number, taps: number): Promise<number> {
     const context = new OfflineAudioContext(1, seconds * SAMPLE_RATE, SAMPLE_RATE)
     const noise = new AudioBuffer({ length: seconds * SAMPLE_RATE, sampleRate: SAMPLE_RATE, numberOfChannels: 1 })
-    noise.copyToChannel(Float32Array.from({ length: noise.length }, () => Math.random() - 0.5), 0)
+    noise.copyToChannel(
+      Float32Array.from({ length: noise.length }, () => Math.random() - 0.5),
+      0,
+    )
     const response = new AudioBuffer({ length: taps, sampleRate: SAMPLE_RATE, numberOfChannels: 1 })
-    response.copyToChannel(Float32Array.from({ length: taps }, () => Math.random() - 0.5), 0)
+    response.copyToChannel(
+      Float32Array.from({ length: taps }, () => Math.random() - 0.5),
+      0,
+    )
     const convolver = new ConvolverNode(context, { buffer: response, disableNormalization: true })
     const source = new AudioBufferSourceNode(context, { buffer: noise })
     source.connect(convolver).connect(context.destination)

@@ -26,7 +26,8 @@ export const openPreset =
     const pending = readPending(id)
     dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot }))
     if (pending && pending.baseRevision !== data.revision) dispatch(conflictFound({ revision: data.revision, document: data.document }))
-    else if (pending) dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))
+    else if (pending)
+      dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))
     return null
   }
 
@@ -57,7 +58,9 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     if (!save && document === stored) return
     running = true
     store.dispatch(syncChanged({ status: 'saving' }))
-    const { data, error } = await store.dispatch(api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }))
+    const { data, error } = await store.dispatch(
+      api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }),
+    )
     running = false
     if (store.getState().editor.id !== id) {
       if (data) clearPending(id)
@@ -109,7 +112,9 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
       const now = store.getState().editor
       if (!fresh || now.id !== fresh.id || now.sync.status !== 'saved' || fresh.revision <= now.revision) return
       store.dispatch(refreshed(fresh))
-      store.dispatch(notified({ kind: 'note', text: 'This preset was changed in another tab; the sheet shows its state. Undo brings yours back.' }))
+      store.dispatch(
+        notified({ kind: 'note', text: 'This preset was changed in another tab; the sheet shows its state. Undo brings yours back.' }),
+      )
     })
   }
   addEventListener('online', () => later(0))

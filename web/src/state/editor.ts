@@ -1,7 +1,18 @@
 import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import type { SavedVersion, StoredPreset } from '@fulgor/core/api'
-import { commit, createHistory, findSnapshot, findStage, redo, stagesOf, undo, type Edit, type History, type Preset } from '@fulgor/core/preset'
+import {
+  commit,
+  createHistory,
+  findSnapshot,
+  findStage,
+  redo,
+  stagesOf,
+  undo,
+  type Edit,
+  type History,
+  type Preset,
+} from '@fulgor/core/preset'
 
 export type SyncStatus = 'saved' | 'waiting' | 'saving' | 'offline' | 'conflict' | 'failed'
 

@@ -72,7 +72,10 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
       axisLine: { show: false },
       axisTick: { show: false },
       splitLine: { lineStyle: { color: token('--rule'), width: 1 } },
-      axisLabel: { ...axis, formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')) },
+      axisLabel: {
+        ...axis,
+        formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')),
+      },
     },
     series: [
       {
@@ -84,7 +87,10 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
           silent: true,
           lineStyle: { color: token('--rule'), width: 1, type: 'solid' },
           label: { ...axis, position: 'start', distance: 4, formatter: ({ name }: { name: string }) => name },
-          data: x.ticks.map((value, i) => ({ name: x.format(value) + (i === x.ticks.length - 1 ? ` ${x.unit}` : ''), xAxis: place(value) })),
+          data: x.ticks.map((value, i) => ({
+            name: x.format(value) + (i === x.ticks.length - 1 ? ` ${x.unit}` : ''),
+            xAxis: place(value),
+          })),
         },
       },
       ...curves.map((curve) => {

@@ -165,7 +165,14 @@ class EngineProcessor extends AudioWorkletProcessor {
     if (this.sinceMeter < sampleRate / 20) return
     this.sinceMeter = 0
     const { input, left, right } = this.peaks
-    this.tell({ type: 'meter', position: this.riff.length > 0 ? this.place / this.riff.length : 0, input, left, right, momentary: this.meter.momentary })
+    this.tell({
+      type: 'meter',
+      position: this.riff.length > 0 ? this.place / this.riff.length : 0,
+      input,
+      left,
+      right,
+      momentary: this.meter.momentary,
+    })
     this.peaks.input = this.peaks.left = this.peaks.right = 0
   }
 }

@@ -15,7 +15,10 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
   const at = stages.findIndex((s) => s.id === chosen)
   const last = stages.at(-1)
   // nothing goes behind the output unless there is none
-  const index = at < 0 || (at === stages.length - 1 && last?.model === 'output') ? Math.max(0, stages.length - (last?.model === 'output' ? 1 : 0)) : at + 1
+  const index =
+    at < 0 || (at === stages.length - 1 && last?.model === 'output')
+      ? Math.max(0, stages.length - (last?.model === 'output' ? 1 : 0))
+      : at + 1
   const place = index === 0 ? 'at the top' : `after row ${index}`
   const add = (model: string) => {
     const stage = newId()
@@ -28,7 +31,12 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
       <ul>
         {catalogue.map((model, i) => (
           <li key={model.id} className="border-t border-rule">
-            <button type="button" autoFocus={i === 0} onClick={() => add(model.id)} className="grid w-full grid-cols-[150px_minmax(0,1fr)] gap-4 py-1.5 text-left hover:bg-deep max-[700px]:grid-cols-1 max-[700px]:gap-0">
+            <button
+              type="button"
+              autoFocus={i === 0}
+              onClick={() => add(model.id)}
+              className="grid w-full grid-cols-[150px_minmax(0,1fr)] gap-4 py-1.5 text-left hover:bg-deep max-[700px]:grid-cols-1 max-[700px]:gap-0"
+            >
               <span>
                 <b className="block font-semibold">{model.name}</b>
                 <span className="eyebrow">{model.family}</span>

@@ -24,7 +24,10 @@ export function ChoiceRow({ name, spec, value, own, onChange, onReset }: Props) 
         )}
       </span>
       <Listbox value={value} onChange={onChange}>
-        <ListboxButton aria-label={spec.label} className={`min-h-6 min-w-0 truncate border-b border-control text-right text-[12px] ${own ? 'font-semibold text-ember' : 'font-medium'}`}>
+        <ListboxButton
+          aria-label={spec.label}
+          className={`min-h-6 min-w-0 truncate border-b border-control text-right text-[12px] ${own ? 'font-semibold text-ember' : 'font-medium'}`}
+        >
           {formatValue(spec, value)}
           <Chevron />
         </ListboxButton>

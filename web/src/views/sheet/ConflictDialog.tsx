@@ -28,7 +28,8 @@ export function ConflictDialog() {
   return (
     <PaperDialog open={conflict !== null} onClose={() => undefined} title="Changed elsewhere">
       <p className="text-ink2">
-        Another tab or device stored this preset since you opened it here. Both states are kept until you choose; undo takes the choice back.
+        Another tab or device stored this preset since you opened it here. Both states are kept until you choose; undo takes the choice
+        back.
       </p>
       <div className="mt-4 flex flex-col items-start gap-1">
         <button type="button" className="btn" onClick={() => void keepCopy()}>

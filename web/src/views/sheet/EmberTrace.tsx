@@ -56,7 +56,7 @@ export function TraceCell({ stage, above, below, name }: Props) {
   return (
     <div
       role="gridcell"
-      className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
+      className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
       title={here ? words(name, here) : undefined}
       data-trace={here?.truePeakDbtp?.toFixed(2)}
       aria-label={here ? words(name, here) : `${name}: not measured yet`}
@@ -65,6 +65,7 @@ export function TraceCell({ stage, above, below, name }: Props) {
         {[-60, -40, -20, 0].map((db) => (
           <path key={db} d={`M${x(db)} 0V${ROW}`} stroke="var(--rule)" />
         ))}
+        <path d={`M0 ${ROW - 0.5}H166`} stroke="var(--rule)" />
         <rect x={x(HOT)} width={x(0) - x(HOT)} height={ROW} fill="url(#fulgor-hatch)" />
         {here && previous && next && (
           <>
@@ -77,7 +78,9 @@ export function TraceCell({ stage, above, below, name }: Props) {
           </>
         )}
       </svg>
-      <span className={`num absolute top-[11px] left-0 flex w-11 items-center justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}>
+      <span
+        className={`num absolute top-[11px] left-0 flex w-11 items-center max-[700px]:hidden justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}
+      >
         {hot && <WarningMark />}
         {figure(here?.truePeakDbtp)}
       </span>

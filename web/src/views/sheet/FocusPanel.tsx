@@ -23,7 +23,11 @@ export function FocusPanel() {
   const stages = stagesOf(preset.chain)
   const index = stages.findIndex((s) => s.id === stageId)
   return (
-    <aside id={FOCUS_ID} aria-label="Focus" className="min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0">
+    <aside
+      id={FOCUS_ID}
+      aria-label="Focus"
+      className="min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0"
+    >
       <div className="mb-1.5 flex items-center justify-between">
         <Segments
           label="Focus on"

@@ -12,7 +12,7 @@ const SPAN = 8
 const level = modelOf('output').params.level
 
 /** Loudness of every snapshot as distance from the target line, and the trim that would bring it there. */
-export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: string }) {
+export function LoudnessFooter({ preset }: { preset: Preset }) {
   const dispatch = useAppDispatch()
   const measures = useAppSelector((s) => s.measures.snapshots)
   const error = useAppSelector((s) => s.measures.error)
@@ -26,7 +26,12 @@ export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: s
   }).length
   const label = 'flex h-6 items-center gap-2 border-t border-rule pl-3.5 text-label text-ink3'
   return (
-    <div className="sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper" style={{ gridTemplateColumns: columns }} aria-label="Loudness" data-active-ms={active ?? undefined} data-all-ms={all ?? undefined}>
+    <div
+      className="sheet-columns sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper"
+      aria-label="Loudness"
+      data-active-ms={active ?? undefined}
+      data-all-ms={all ?? undefined}
+    >
       <div className="sticky left-0 z-10 col-span-3 bg-paper">
         <div className="flex h-[44px] items-center justify-between gap-3 pr-3 pl-3.5">
           <span className="text-label font-medium text-lane">
@@ -44,7 +49,13 @@ export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: s
               </span>
             )
           )}
-          <button type="button" className="btn btn-filled" disabled={fresh === 0 || off === 0} onClick={() => dispatch(levelSnapshots())} title={level.kind === 'number' ? 'Sets the Output level of every snapshot so that it meets the target (L)' : ''}>
+          <button
+            type="button"
+            className="btn btn-filled"
+            disabled={fresh === 0 || off === 0}
+            onClick={() => dispatch(levelSnapshots())}
+            title={level.kind === 'number' ? 'Sets the Output level of every snapshot so that it meets the target (L)' : ''}
+          >
             {preset.snapshots.length === 1 ? 'Level it' : `Level all ${preset.snapshots.length}`}
           </button>
         </div>
@@ -66,11 +77,18 @@ export function LoudnessFooter({ preset, columns }: { preset: Preset; columns: s
         const stale = entry && !entry.fresh ? 'text-ink3' : ''
         const isLit = snapshot.id === lit
         return (
-          <div key={snapshot.id} data-loudness={snapshot.name} data-fresh={entry?.fresh ?? false} className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}>
+          <div
+            key={snapshot.id}
+            data-loudness={snapshot.name}
+            data-fresh={entry?.fresh ?? false}
+            className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}
+          >
             <Distance change={change} lit={isLit} />
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
-            <div className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING ? 'font-semibold' : ''}`}>
+            <div
+              className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING ? 'font-semibold' : ''}`}
+            >
               {peak !== null && peak > CEILING && <WarningMark />}
               {figure(peak)}
             </div>

@@ -1,7 +1,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useState, type KeyboardEvent } from 'react'
-import { stagesOf } from '@fulgor/core/preset'
+import { useState, type CSSProperties, type KeyboardEvent } from 'react'
+import { stagesOf, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -34,7 +34,6 @@ export function Matrix() {
   )
   if (!preset) return null
   const stages = stagesOf(preset.chain)
-  const columns = `var(--gutter-w) var(--stage-w) var(--trace-w) repeat(${preset.snapshots.length}, var(--snap-w)) minmax(0, 1fr)`
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return
@@ -51,8 +50,17 @@ export function Matrix() {
   return (
     <section aria-label="Sheet" className="sheet relative min-h-0 min-w-0 overflow-auto" onKeyDown={moveFocus}>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <div className="flex min-h-full min-w-max flex-col" role="grid" aria-label="Stages and snapshots">
-          <div role="row" className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-ink bg-paper" style={{ gridTemplateColumns: columns }}>
+        <div
+          className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
+          role="grid"
+          aria-label="Stages and snapshots"
+          style={{ '--snapshots': preset.snapshots.length } as CSSProperties}
+        >
+          <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
+          <div
+            role="row"
+            className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
+          >
             <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
               <h1 className="text-title leading-[1.15]">Sheet</h1>
               <span className="eyebrow">
@@ -78,10 +86,10 @@ export function Matrix() {
           </div>
           <SortableContext items={stages.map((s) => s.id)} strategy={verticalListSortingStrategy}>
             {stages.map((stage, i) => (
-              <StageRow key={stage.id} preset={preset} stage={stage} index={i} above={stages[i - 1]?.id} below={stages[i + 1]?.id} columns={columns} />
+              <StageRow key={stage.id} preset={preset} stage={stage} index={i} above={stages[i - 1]?.id} below={stages[i + 1]?.id} />
             ))}
           </SortableContext>
-          <div className="grid flex-1" style={{ gridTemplateColumns: columns, minHeight: 40 }}>
+          <div className="sheet-columns grid min-h-10 flex-1">
             <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
               <button type="button" className="act" onClick={() => setAdding(true)}>
                 Add stage
@@ -93,10 +101,40 @@ export function Matrix() {
             ))}
             <div className="border-l border-rule max-[700px]:hidden" />
           </div>
-          <LoudnessFooter preset={preset} columns={columns} />
+          <LoudnessFooter preset={preset} />
         </div>
       </DndContext>
       <AddStageDialog open={adding} onClose={() => setAdding(false)} />
     </section>
+  )
+}
+
+/** In a phone's width one snapshot is in view at a time: their numbers stand above the sheet. */
+function SnapshotSwitch({ preset, lit, onAdd }: { preset: Preset; lit: string | null; onAdd: () => void }) {
+  const dispatch = useAppDispatch()
+  return (
+    <div
+      className="flex min-h-9 flex-none items-center gap-1 border-b border-rule px-3 min-[701px]:hidden"
+      role="group"
+      aria-label="Snapshots"
+    >
+      {preset.snapshots.map((snapshot, i) => (
+        <button
+          key={snapshot.id}
+          type="button"
+          aria-pressed={snapshot.id === lit}
+          aria-label={`Snapshot ${i + 1}, ${snapshot.name}`}
+          onClick={() => dispatch(snapshotChosen(snapshot.id))}
+          className={`num min-h-8 min-w-8 border-b-2 ${snapshot.id === lit ? 'border-ember bg-lit font-bold text-ember' : 'border-transparent text-ink2'}`}
+        >
+          {i + 1}
+        </button>
+      ))}
+      {preset.snapshots.length < 8 && (
+        <button type="button" className="act ml-auto text-[12px]" onClick={onAdd}>
+          Add snapshot
+        </button>
+      )}
+    </div>
   )
 }

@@ -48,7 +48,12 @@ export function ParamRow({ name, spec, value, base, own, held, onChange, onReset
         <span className={own ? 'font-semibold' : ''}>
           {spec.label}
           {own && (
-            <button type="button" className="ml-2 min-h-0 text-label text-ink3 underline underline-offset-2 hover:text-ember" onClick={onReset} title={base === null ? undefined : `Back to the base, ${formatValue(spec, base)}`}>
+            <button
+              type="button"
+              className="ml-2 min-h-0 text-label text-ink3 underline underline-offset-2 hover:text-ember"
+              onClick={onReset}
+              title={base === null ? undefined : `Back to the base, ${formatValue(spec, base)}`}
+            >
               to base
             </button>
           )}

@@ -18,7 +18,10 @@ export function PlayerBar() {
   const { player } = useSession()
   const { playing, loop, error } = useAppSelector((s) => s.player)
   return (
-    <footer aria-label="Player" className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-4 py-1">
+    <footer
+      aria-label="Player"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-4 py-1"
+    >
       <RiffChoice />
       <div className="flex items-center gap-2.5">
         <button
@@ -72,7 +75,12 @@ function RiffChoice() {
       return
     }
     choose(answer.data.hash)
-    dispatch(notified({ kind: 'note', text: `“${answer.data.name}” is kept with your riffs (${figure(answer.data.frames / answer.data.sampleRate)} s, ${answer.data.sampleRate} Hz).` }))
+    dispatch(
+      notified({
+        kind: 'note',
+        text: `“${answer.data.name}” is kept with your riffs (${figure(answer.data.frames / answer.data.sampleRate)} s, ${answer.data.sampleRate} Hz).`,
+      }),
+    )
   }
   const onDrop = (event: DragEvent) => {
     event.preventDefault()
@@ -91,10 +99,25 @@ function RiffChoice() {
     >
       <div className="eyebrow flex gap-3">
         Dry riff
-        <button type="button" className="underline underline-offset-2 hover:text-ember" disabled={isLoading} onClick={() => input.current?.click()}>
+        <button
+          type="button"
+          className="underline underline-offset-2 hover:text-ember"
+          disabled={isLoading}
+          onClick={() => input.current?.click()}
+        >
           {isLoading ? 'reading …' : 'your own WAV'}
         </button>
-        <input ref={input} type="file" accept=".wav,audio/wav" aria-label="Your own dry riff as WAV" className="hidden" onChange={(event) => { void take(event.currentTarget.files?.[0]); event.currentTarget.value = '' }} />
+        <input
+          ref={input}
+          type="file"
+          accept=".wav,audio/wav"
+          aria-label="Your own dry riff as WAV"
+          className="hidden"
+          onChange={(event) => {
+            void take(event.currentTarget.files?.[0])
+            event.currentTarget.value = ''
+          }}
+        />
       </div>
       <div className="flex items-center gap-4">
         <Listbox value={riff.id} onChange={choose}>
@@ -136,7 +159,11 @@ function Position() {
     <div className="relative w-[150px] max-[700px]:hidden">
       <svg width="150" height="24" aria-hidden="true" className="block">
         {Array.from({ length: BEATS + 1 }, (_, i) => (
-          <path key={i} d={`M${1 + (i * 148) / BEATS} ${i % 4 === 0 ? 5 : 9}V${i % 4 === 0 ? 19 : 15}`} stroke={i % 4 === 0 ? 'var(--ink)' : 'var(--rule-2)'} />
+          <path
+            key={i}
+            d={`M${1 + (i * 148) / BEATS} ${i % 4 === 0 ? 5 : 9}V${i % 4 === 0 ? 19 : 15}`}
+            stroke={i % 4 === 0 ? 'var(--ink)' : 'var(--rule-2)'}
+          />
         ))}
         <path d="M1 12H149" stroke="var(--rule-2)" />
         <path d={`M1 12H${1 + position * 148}`} stroke="var(--ember)" strokeWidth="2" />
@@ -169,7 +196,11 @@ function Compare() {
       onClick={() => dispatch(sideChosen(name))}
       className="flex min-h-6 items-center gap-1.5 whitespace-nowrap disabled:text-ink3"
     >
-      <b className={`grid size-[18px] place-items-center border text-[11.5px] font-semibold ${side === name ? 'border-ember bg-ember text-on-ember' : 'border-control'}`}>{name}</b>
+      <b
+        className={`grid size-[18px] place-items-center border text-[11.5px] font-semibold ${side === name ? 'border-ember bg-ember text-on-ember' : 'border-control'}`}
+      >
+        {name}
+      </b>
       {words}
     </button>
   )
@@ -189,7 +220,14 @@ function MonoCheck({ onChange }: { onChange: (on: boolean) => void }) {
   return (
     <div>
       <div className="eyebrow">Mono check</div>
-      <button type="button" role="switch" aria-checked={mono} aria-label="Mono check" onClick={() => onChange(!mono)} className="flex min-h-6 items-center gap-1.5 whitespace-nowrap">
+      <button
+        type="button"
+        role="switch"
+        aria-checked={mono}
+        aria-label="Mono check"
+        onClick={() => onChange(!mono)}
+        className="flex min-h-6 items-center gap-1.5 whitespace-nowrap"
+      >
         <span className={`relative h-3 w-[22px] rounded-full border border-ink ${mono ? 'bg-ink' : ''}`}>
           <i className={`absolute top-px size-2 rounded-full ${mono ? 'right-px bg-paper' : 'left-px bg-ink'}`} />
         </span>
@@ -231,7 +269,13 @@ function Meters() {
         <path d="M0 14H110" stroke="var(--rule-2)" />
         <path d={`M0 14H${place(input)}`} stroke="var(--lane)" strokeWidth="2.5" />
         {[-40, -20, 0].map((db) => (
-          <text key={db} x={((db + SPAN) / SPAN) * 110} y="25" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-[9.5px]">
+          <text
+            key={db}
+            x={((db + SPAN) / SPAN) * 110}
+            y="25"
+            textAnchor={db === 0 ? 'end' : 'middle'}
+            className="num fill-ink3 text-[9.5px]"
+          >
             {figure(db, 0)}
           </text>
         ))}

@@ -58,12 +58,17 @@ export function SnapshotHead({ snapshot, index, lit, count }: Props) {
         className="block h-full w-full pt-1.5 pr-1 pl-2 text-left"
       >
         <span className={`num block text-axis leading-3 ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
-        <span className={`line-clamp-2 text-[12px] leading-[13.5px] break-words [font-stretch:90%] ${lit ? 'font-bold text-ink' : 'font-semibold text-ink2'}`}>
+        <span
+          className={`line-clamp-2 text-[12px] leading-[13.5px] break-words [font-stretch:90%] ${lit ? 'font-bold text-ink' : 'font-semibold text-ink2'}`}
+        >
           {snapshot.name}
         </span>
       </button>
       <Menu>
-        <MenuButton aria-label={`Actions for snapshot ${snapshot.name}`} className="absolute top-0 right-0 grid size-6 place-items-center text-ink3 hover:text-ink">
+        <MenuButton
+          aria-label={`Actions for snapshot ${snapshot.name}`}
+          className="absolute top-0 right-0 grid size-6 place-items-center text-ink3 hover:text-ink"
+        >
           <Chevron />
         </MenuButton>
         <MenuItems anchor="bottom end" className="menu">

@@ -9,7 +9,14 @@ import { TextField } from '../../ui/TextField'
 
 const Chart = lazy(() => import('../../ui/Chart'))
 
-const X = { log: true, min: 25, max: 20_000, ticks: [100, 1_000, 10_000], format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)), unit: 'Hz' }
+const X = {
+  log: true,
+  min: 25,
+  max: 20_000,
+  ticks: [100, 1_000, 10_000],
+  format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)),
+  unit: 'Hz',
+}
 const Y = { min: -90, max: -10, interval: 20, unit: 'dBFS' }
 
 /** The lit snapshot: name, spectrum and loudness, with the preset's tags and notes below. */
@@ -49,20 +56,35 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
         }}
       />
       <div className="flex flex-wrap gap-x-4">
-        <button type="button" className="act" disabled={preset.snapshots.length >= 8} onClick={() => { const id = dispatch(addSnapshot(snapshot.id)); if (id) dispatch(snapshotChosen(id)) }}>
+        <button
+          type="button"
+          className="act"
+          disabled={preset.snapshots.length >= 8}
+          onClick={() => {
+            const id = dispatch(addSnapshot(snapshot.id))
+            if (id) dispatch(snapshotChosen(id))
+          }}
+        >
           Duplicate
         </button>
         <button type="button" className="act" disabled={!entry?.fresh} onClick={() => dispatch(levelSnapshots(snapshot.id))}>
           Level this one
         </button>
-        <button type="button" className="act" disabled={preset.snapshots.length === 1} onClick={() => dispatch(edit({ type: 'removeSnapshot', snapshot: snapshot.id }))}>
+        <button
+          type="button"
+          className="act"
+          disabled={preset.snapshots.length === 1}
+          onClick={() => dispatch(edit({ type: 'removeSnapshot', snapshot: snapshot.id }))}
+        >
           Remove
         </button>
       </div>
       <h3 className="mt-2 text-[15px]">Spectrum</h3>
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>
-        <Suspense fallback={null}>{bands && <Chart curves={curves} x={X} y={Y} label={`Third-octave spectrum of ${snapshot.name}`} />}</Suspense>
+        <Suspense fallback={null}>
+          {bands && <Chart curves={curves} x={X} y={Y} label={`Third-octave spectrum of ${snapshot.name}`} />}
+        </Suspense>
       </div>
       <table className="mt-1 w-full text-[11.5px]">
         <tbody>
@@ -82,7 +104,14 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           value={preset.tags.join(', ')}
           className="field mt-0.5 block w-full text-body text-ink"
           onCommit={(text) => {
-            const tags = [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))]
+            const tags = [
+              ...new Set(
+                text
+                  .split(',')
+                  .map((t) => t.trim())
+                  .filter(Boolean),
+              ),
+            ]
             const long = tags.find((t) => t.length > LIMITS.tag)
             if (long) return `The tag “${long}” is longer than ${LIMITS.tag} characters.`
             if (tags.length > LIMITS.tags) return `At most ${LIMITS.tags} tags.`

@@ -34,7 +34,9 @@ export function StageChart({ stage, base, tempo, model }: Props) {
         </div>
       )}
       <div className="h-[132px]" data-chart={data ? kind : 'pending'}>
-        <Suspense fallback={null}>{data?.kind === kind && <Chart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}</Suspense>
+        <Suspense fallback={null}>
+          {data?.kind === kind && <Chart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}
+        </Suspense>
       </div>
     </div>
   )
@@ -75,7 +77,8 @@ function points(data: ChartData): Curve['points'] {
 function curvesOf(data: ChartData | null, base: ChartData | null): Curve[] {
   if (!data) return []
   const curves: Curve[] = [{ label: base ? 'this snapshot' : '', points: points(data), tone: 'ember', stepped: data.kind === 'tail' }]
-  if (base && base.kind === data.kind) curves.push({ label: 'base', points: points(base), tone: 'lane', dashed: true, stepped: data.kind === 'tail' })
+  if (base && base.kind === data.kind)
+    curves.push({ label: 'base', points: points(base), tone: 'lane', dashed: true, stepped: data.kind === 'tail' })
   if (data.kind === 'transfer') curves.push({ label: 'unity', points: [[-72, -72], [0, 0]], tone: 'ink', dashed: true }) // prettier-ignore
   return curves
 }

@@ -30,7 +30,8 @@ export function StagePanel({ preset, stage, index }: Props) {
   const changes = snapshot ? cellChanges(preset, stage, snapshot.id) : []
   const changed = new Set(changes.map((c) => c.key))
   const synced = effectiveParams(stage, params, preset.tempo)
-  const set = (param: string, value: number | string) => dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
+  const set = (param: string, value: number | string) =>
+    dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
   const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
   const stages = stagesOf(preset.chain)
 
@@ -68,12 +69,24 @@ export function StagePanel({ preset, stage, index }: Props) {
             : 'Heard in every snapshot that has no value of its own.'
           : `${snapshot?.name} changes ${changes.length} of ${Object.keys(model.params).length + 1} values.`}
       </p>
-      {model.charts.length > 0 && <StageChart stage={{ ...stage, on: true, params }} base={target ? stage : null} tempo={preset.tempo} model={model} />}
+      {model.charts.length > 0 && (
+        <StageChart stage={{ ...stage, on: true, params }} base={target ? stage : null} tempo={preset.tempo} model={model} />
+      )}
       <div className="mt-1">
         {Object.entries(model.params).map(([key, spec]) => {
           const own = scope === 'snapshot' && changed.has(key)
           if (spec.kind === 'choice')
-            return <ChoiceRow key={key} name={key} spec={spec} value={String(params[key])} own={own} onChange={(v) => set(key, v)} onReset={() => reset(key)} />
+            return (
+              <ChoiceRow
+                key={key}
+                name={key}
+                spec={spec}
+                value={String(params[key])}
+                own={own}
+                onChange={(v) => set(key, v)}
+                onReset={() => reset(key)}
+              />
+            )
           const held = model.sync?.time === key && params[model.sync.note] !== 'free'
           return (
             <ParamRow
@@ -90,7 +103,9 @@ export function StagePanel({ preset, stage, index }: Props) {
           )
         })}
       </div>
-      {model.id === 'delay.digital' && <Repeats feedback={Number(params.feedback)} spec={model.params.time as NumberSpec} time={Number(synced.time)} />}
+      {model.id === 'delay.digital' && (
+        <Repeats feedback={Number(params.feedback)} spec={model.params.time as NumberSpec} time={Number(synced.time)} />
+      )}
       <InOut above={stages[index - 1]?.id} stage={stage.id} />
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
     </>
@@ -103,7 +118,12 @@ function StageMenu({ preset, stage, index, snapshot, canReset }: Props & { snaps
   const actions: readonly (readonly [label: string, key: string, act: () => void, off: boolean])[] = [
     ['Move up', 'Alt ↑', () => move(index - 1), index === 0],
     ['Move down', 'Alt ↓', () => move(index + 1), index === preset.chain.length - 1],
-    ['Reset this snapshot to base', 'Delete', () => snapshot && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot })), !canReset],
+    [
+      'Reset this snapshot to base',
+      'Delete',
+      () => snapshot && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot })),
+      !canReset,
+    ],
     ['Copy this snapshot to base', '', () => snapshot && dispatch(edit({ type: 'cellToBase', stage: stage.id, snapshot })), !canReset],
     ['Remove stage', 'Delete', () => dispatch(edit({ type: 'removeStage', stage: stage.id })), false],
   ]

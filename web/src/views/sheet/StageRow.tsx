@@ -15,11 +15,10 @@ interface Props {
   index: number
   above: string | undefined
   below: string | undefined
-  columns: string
 }
 
 /** One stage: its place in the signal, base values, the ember trace, and what each snapshot changes. */
-export const StageRow = memo(function StageRow({ preset, stage, index, above, below, columns }: Props) {
+export const StageRow = memo(function StageRow({ preset, stage, index, above, below }: Props) {
   const dispatch = useAppDispatch()
   const chosen = useAppSelector((s) => s.editor.stage === stage.id)
   const lit = useAppSelector((s) => s.editor.snapshot)
@@ -33,7 +32,9 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
     if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
       event.preventDefault()
       event.stopPropagation()
-      dispatch(edit({ type: 'moveStage', stage: stage.id, index: Math.max(0, Math.min(count - 1, index + (event.key === 'ArrowUp' ? -1 : 1))) }))
+      dispatch(
+        edit({ type: 'moveStage', stage: stage.id, index: Math.max(0, Math.min(count - 1, index + (event.key === 'ArrowUp' ? -1 : 1))) }),
+      )
     }
   }
   const shown = effectiveParams(stage, stage.params, preset.tempo)
@@ -43,8 +44,8 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
       ref={setNodeRef}
       aria-selected={chosen}
       onKeyDown={onKeyDown}
-      style={{ gridTemplateColumns: columns, ...(transform ? { transform: `translateY(${transform.y}px)` } : {}) }}
-      className={`relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
+      style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
+      className={`sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
     >
       <div className="sticky left-0 z-10 flex items-center justify-center bg-paper text-ink3">
         <button
@@ -93,16 +94,27 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
           </button>
         </div>
         <div className={`num -mt-px truncate text-label leading-[14px] ${stage.on ? 'text-ink2' : 'text-ink3'}`}>
-          {model.headline.map((key) => {
-            const spec = model.params[key]
-            const text = formatValue(spec, shown[key])
-            return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
-          }).join(' · ')}
+          {model.headline
+            .map((key) => {
+              const spec = model.params[key]
+              const text = formatValue(spec, shown[key])
+              return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
+            })
+            .join(' · ')}
         </div>
       </div>
       <TraceCell stage={stage.id} above={above} below={below} name={model.name} />
       {preset.snapshots.map((snapshot, i) => (
-        <SnapshotCell key={snapshot.id} preset={preset} stage={stage} snapshot={snapshot.id} row={index} column={i + 1} lit={snapshot.id === lit} focused={chosen && scope === 'snapshot' && snapshot.id === lit} />
+        <SnapshotCell
+          key={snapshot.id}
+          preset={preset}
+          stage={stage}
+          snapshot={snapshot.id}
+          row={index}
+          column={i + 1}
+          lit={snapshot.id === lit}
+          focused={chosen && scope === 'snapshot' && snapshot.id === lit}
+        />
       ))}
       <div className="border-l border-rule max-[700px]:hidden" />
     </div>
@@ -112,7 +124,14 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
 /** The signal's line with a node at each stage. */
 function Gutter({ first, on }: { first: boolean; on: boolean }) {
   return (
-    <svg width="14" height="100%" viewBox="0 0 14 40" preserveAspectRatio="none" className="ml-0.5 h-full flex-none text-ink" aria-hidden="true">
+    <svg
+      width="14"
+      height="100%"
+      viewBox="0 0 14 40"
+      preserveAspectRatio="none"
+      className="ml-0.5 h-full flex-none text-ink"
+      aria-hidden="true"
+    >
       <path d={first ? 'M7 14V40' : 'M7 0V40'} stroke="currentColor" strokeWidth="1.6" />
       <circle cx="7" cy="20" r="4" fill={on ? 'currentColor' : 'var(--paper)'} stroke="currentColor" strokeWidth="1.4" />
     </svg>
@@ -156,7 +175,12 @@ function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: Ce
       <span className="min-w-0">
         {word && <span className="narrow block text-label leading-[14px] text-ink2">{on ? 'on' : 'off'}</span>}
         {values.slice(0, lines).map((change) => (
-          <CellValue key={change.key} stage={stage} change={change} more={values.length > lines && change === values[lines - 1] ? values.length - lines : 0} />
+          <CellValue
+            key={change.key}
+            stage={stage}
+            change={change}
+            more={values.length > lines && change === values[lines - 1] ? values.length - lines : 0}
+          />
         ))}
       </span>
     </div>
@@ -170,19 +194,27 @@ function CellValue({ stage, change, more }: { stage: StageNode; change: CellChan
   return (
     <span className="block truncate text-label leading-[14px] whitespace-nowrap">
       {number && <span className="narrow text-ink2">{spec.short} </span>}
-      <b className={number ? 'num font-semibold' : 'narrow font-semibold'}>{number ? formatNumber(spec, change.value) : formatValue(spec, change.value)}</b>
+      <b className={number ? 'num font-semibold' : 'narrow font-semibold'}>
+        {number ? formatNumber(spec, change.value) : formatValue(spec, change.value)}
+      </b>
       {number && <span className="narrow text-ink2">{unitSuffix(unitText(spec, change.value))}</span>}
       {more > 0 && <span className="text-ink3"> +{more}</span>}
     </span>
   )
 }
 
-const unitSuffix = (unit: string): string => ({ 'kHz': 'k', 's': 's', 'ms': 'ms', '%': '%' })[unit] ?? ''
+const unitSuffix = (unit: string): string => ({ kHz: 'k', s: 's', ms: 'ms', '%': '%' })[unit] ?? ''
 
 function describe(stage: StageNode, changes: readonly CellChange[], preset: Preset, snapshot: string): string {
   const model = modelOf(stage.model)
   const name = preset.snapshots.find((s) => s.id === snapshot)?.name ?? ''
   if (changes.length === 0) return `${model.name} in ${name}: as base`
-  const words = changes.map((c) => (c.key === 'on' ? (c.value ? 'on' : 'off') : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value as number | string)}`))
+  const words = changes.map((c) =>
+    c.key === 'on'
+      ? c.value
+        ? 'on'
+        : 'off'
+      : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value as number | string)}`,
+  )
   return `${model.name} in ${name}: ${words.join(', ')}`
 }

@@ -18,8 +18,20 @@ import { VersionsDialog } from './VersionsDialog'
 const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
 
 /** Reads a plain number in a range, or says why not. */
-function numberField(text: string, name: string, unit: string, [min, max]: readonly [number, number], take: (value: number) => void): string | null {
-  const value = Number(text.trim().replace('\u2212', '-').replace(',', '.').replace(/\s*[a-z]+$/i, ''))
+function numberField(
+  text: string,
+  name: string,
+  unit: string,
+  [min, max]: readonly [number, number],
+  take: (value: number) => void,
+): string | null {
+  const value = Number(
+    text
+      .trim()
+      .replace('\u2212', '-')
+      .replace(',', '.')
+      .replace(/\s*[a-z]+$/i, ''),
+  )
   if (text.trim() === '' || !(value >= min && value <= max)) return `${name} runs from ${figure(min, 0)} to ${figure(max, 0)} ${unit}.`
   take(Math.round(value * 10) / 10)
   return null
@@ -69,7 +81,9 @@ export function TopBar() {
             value={figure(preset.targetLufs)}
             inputMode="text"
             className={`num [field-sizing:content] ${inline}`}
-            onCommit={(text) => numberField(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs })))}
+            onCommit={(text) =>
+              numberField(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs })))
+            }
           />
           <span className="text-ink2">LUFS</span>
         </div>

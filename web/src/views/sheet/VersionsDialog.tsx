@@ -37,7 +37,9 @@ export function VersionsDialog({ open, onClose }: { open: boolean; onClose: () =
             <tr key={version.number} className="border-t border-rule">
               <td className="num py-1 pr-4">{version.number}</td>
               <td className="num py-1 pr-4">{when(version.createdAt)}</td>
-              <td className={`py-1 pr-4 ${version.kind === 'saved' ? 'font-semibold' : 'text-ink2'}`}>{version.kind === 'saved' ? 'you' : 'autosave'}</td>
+              <td className={`py-1 pr-4 ${version.kind === 'saved' ? 'font-semibold' : 'text-ink2'}`}>
+                {version.kind === 'saved' ? 'you' : 'autosave'}
+              </td>
               <td className="py-1 text-right">
                 {i === 0 ? (
                   <span className="text-ink3">latest</span>

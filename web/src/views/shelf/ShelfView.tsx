@@ -19,7 +19,10 @@ export function ShelfView() {
   const [search, setSearch] = useState(params.get('search') ?? '')
   const tag = params.get('tag') ?? ''
   const sort = params.get('sort') === 'name' ? 'name' : 'updated'
-  const { data, error, isLoading, refetch } = usePresetsQuery({ search: search || undefined, tag: tag || undefined, sort }, { refetchOnMountOrArgChange: true })
+  const { data, error, isLoading, refetch } = usePresetsQuery(
+    { search: search || undefined, tag: tag || undefined, sort },
+    { refetchOnMountOrArgChange: true },
+  )
   const field = useRef<HTMLInputElement>(null)
   const set = (change: Record<string, string>) => {
     const next = new URLSearchParams(params)
@@ -42,7 +45,10 @@ export function ShelfView() {
   const { importFiles, dropping, dropProps } = useImport()
 
   return (
-    <main className={`min-h-0 min-w-0 overflow-auto ${dropping ? 'outline-2 -outline-offset-8 outline-lane outline-dashed' : ''}`} {...dropProps}>
+    <main
+      className={`min-h-0 min-w-0 overflow-auto ${dropping ? 'outline-2 -outline-offset-8 outline-lane outline-dashed' : ''}`}
+      {...dropProps}
+    >
       <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule2 px-6 py-2">
         <h1 className="mr-auto text-preset">Shelf</h1>
         <input
@@ -88,7 +94,9 @@ export function ShelfView() {
         {isLoading && <p className="text-ink3">Fetching the shelf …</p>}
         {data && data.presets.length === 0 && (
           <p className="max-w-prose text-ink2">
-            {search || tag ? 'No preset matches this search.' : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
+            {search || tag
+              ? 'No preset matches this search.'
+              : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
           </p>
         )}
         {data && data.presets.length > 0 && (
@@ -126,7 +134,11 @@ export function ShelfView() {
 
 function SortButton({ on, onClick, children }: { on: boolean; onClick: () => void; children: string }) {
   return (
-    <button type="button" onClick={onClick} className={`min-h-6 ${on ? 'font-semibold text-ink underline underline-offset-[3px]' : 'hover:text-ink'}`}>
+    <button
+      type="button"
+      onClick={onClick}
+      className={`min-h-6 ${on ? 'font-semibold text-ink underline underline-offset-[3px]' : 'hover:text-ink'}`}
+    >
       {children}
     </button>
   )
@@ -154,13 +166,22 @@ function PresetRow({ preset }: { preset: PresetSummary }) {
           if (answer.error) fail(answer.error)
         }),
     ],
-    ['Export as JSON', () => void withDocument((document) => download(`${fileName(document.name)}.json`, `${JSON.stringify(document, null, 2)}\n`, 'application/json'))],
+    [
+      'Export as JSON',
+      () =>
+        void withDocument((document) =>
+          download(`${fileName(document.name)}.json`, `${JSON.stringify(document, null, 2)}\n`, 'application/json'),
+        ),
+    ],
     [
       'Delete',
       () =>
         void remove(preset.id).then((answer) => {
           if (answer.error) fail(answer.error)
-          else dispatch(notified({ kind: 'note', text: `“${preset.name}” was taken off the shelf.`, undo: { type: 'restorePreset', id: preset.id } }))
+          else
+            dispatch(
+              notified({ kind: 'note', text: `“${preset.name}” was taken off the shelf.`, undo: { type: 'restorePreset', id: preset.id } }),
+            )
         }),
     ],
   ]
