@@ -22,7 +22,7 @@ function colour(hz: number | null): string {
 
 export function TraceScale() {
   return (
-    <svg width="100%" height="54" aria-hidden="true" className="block overflow-hidden">
+    <svg width="100%" height="54" aria-hidden="true" className="block overflow-hidden max-[700px]:hidden">
       <text x="10" y="20" className="fill-ink2 text-label">
         Level after stage, dBFS
       </text>

@@ -20,7 +20,7 @@ export function PlayerBar() {
   return (
     <footer
       aria-label="Player"
-      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-4 py-1"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
     >
       <RiffChoice />
       <div className="flex items-center gap-2.5">

@@ -67,10 +67,10 @@ export function SheetView() {
   }
   if (openId !== id) return <main className="p-6 text-ink3">Opening the preset …</main>
   return (
-    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] max-[700px]:block max-[700px]:overflow-y-auto">
       <TopBar />
       <HatchPattern />
-      <main className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_var(--focus-w)] max-[1100px]:grid-cols-1 max-[1100px]:grid-rows-[minmax(0,1fr)_minmax(0,44%)]">
+      <main className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_var(--focus-w)] max-[1100px]:grid-cols-1 max-[1100px]:grid-rows-[minmax(0,1fr)_minmax(0,44%)] max-[700px]:block">
         <Matrix />
         <FocusPanel />
       </main>
