@@ -20,13 +20,14 @@ let sums: usize = 0 // sixteen outputs of the direct part
 let tail: usize = 0 // tail output for the current block
 let work: usize = 0 // re[128] im[128]
 let filled: i32 = 0
-let input: usize = 0
-let output: usize = 0
+let input: usize = 0 // f64, as the host has it
+let output: usize = 0 // f64
+let fresh: usize = 0 // output, f32
 let factors: usize = 0 // re[128] im[128], level by level: 1, 2, 4 … 64 factors
 
 function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 16)
-  memory.fill(at, 0, bytes + 16)
+  const at = heap.alloc(bytes + 64)
+  memory.fill(at, 0, bytes + 64)
   return (at + 15) & ~15
 }
 
@@ -40,8 +41,9 @@ export function setup(frames: i32): void {
   sums = alloc(64)
   tail = alloc(BYTES)
   work = alloc(BYTES * 2)
-  input = alloc(BYTES)
-  output = alloc(BYTES)
+  input = alloc(BYTES * 2)
+  output = alloc(BYTES * 2)
+  fresh = alloc(BYTES)
   factors = alloc(BYTES * 2)
 }
 
@@ -81,12 +83,12 @@ export function process(frames: i32): void {
   let done = 0
   while (done < frames) {
     const count = min(frames - done, BLOCK - filled)
-    memory.copy(line + BYTES + ((<usize>filled) << 2), input + ((<usize>done) << 2), (<usize>count) << 2)
+    take(line + BYTES + ((<usize>filled) << 2), input + ((<usize>done) << 3), count)
     for (let i = 0; i < count; i += 16) {
       const at = filled + i
       direct(line + BYTES + ((<usize>at) << 2))
       const valid = min(count - i, 16)
-      const to = output + ((<usize>(done + i)) << 2)
+      const to = fresh + ((<usize>i) << 2)
       const late = tail + ((<usize>at) << 2)
       if (valid == 16) {
         v128.store(to, f32x4.add(v128.load(sums), v128.load(late)))
@@ -99,9 +101,30 @@ export function process(frames: i32): void {
         }
       }
     }
+    give(output + ((<usize>done) << 3), fresh, count)
     filled += count
     done += count
     if (filled == BLOCK) advance()
+  }
+}
+
+/** f64 to f32; writes up to three values beyond the last, which the next call overwrites. */
+@inline
+function take(to: usize, from: usize, count: i32): void {
+  for (let i = 0; i < count; i += 4) {
+    const a = f32x4.demote_f64x2_zero(v128.load(from + ((<usize>i) << 3)))
+    const b = f32x4.demote_f64x2_zero(v128.load(from + ((<usize>i) << 3), 16))
+    v128.store(to + ((<usize>i) << 2), v128.shuffle<f32>(a, b, 0, 1, 4, 5))
+  }
+}
+
+/** f32 to f64. */
+@inline
+function give(to: usize, from: usize, count: i32): void {
+  for (let i = 0; i < count; i += 4) {
+    const x = v128.load(from + ((<usize>i) << 2))
+    v128.store(to + ((<usize>i) << 3), f64x2.promote_low_f32x4(x))
+    v128.store(to + ((<usize>i) << 3), f64x2.promote_low_f32x4(v128.shuffle<f32>(x, x, 2, 3, 2, 3)), 16)
   }
 }
 

@@ -1,3 +1,4 @@
+import { CHUNK } from './block'
 import { instantiate, splittingFactors } from './kernel/kernel'
 
 /** Most taps that a convolver takes: 10 s at 48 kHz. */
@@ -23,8 +24,10 @@ const factors = splittingFactors(128)
  */
 export class Convolver {
   private readonly kernel: Kernel
-  private readonly input: Float32Array
-  private readonly output: Float32Array
+  private readonly input: Float64Array
+  private readonly output: Float64Array
+  /** The output's first CHUNK frames, so that a whole chunk is one copy. */
+  private readonly chunkOutput: Float64Array
 
   /** @throws RangeError unless the response has 1–480,000 finite taps */
   constructor(response: ArrayLike<number>) {
@@ -40,31 +43,29 @@ export class Convolver {
     new Float32Array(kernel.memory.buffer, kernel.factorsAt(), 256).set(factors)
     kernel.prepare()
     this.kernel = kernel
-    this.input = new Float32Array(kernel.memory.buffer, kernel.inputAt(), 128)
-    this.output = new Float32Array(kernel.memory.buffer, kernel.outputAt(), 128)
+    this.input = new Float64Array(kernel.memory.buffer, kernel.inputAt(), 128)
+    this.output = new Float64Array(kernel.memory.buffer, kernel.outputAt(), 128)
+    this.chunkOutput = this.output.subarray(0, CHUNK)
   }
 
   /** In place, any number of frames. */
   process(data: Float64Array, frames: number): void {
     const { input, output, kernel } = this
+    if (frames === CHUNK && data.length === CHUNK) {
+      input.set(data)
+      kernel.process(CHUNK)
+      data.set(this.chunkOutput)
+      return
+    }
     for (let start = 0; start < frames; start += 128) {
       const count = Math.min(128, frames - start)
-      copyIn(data, start, input, count)
+      for (let i = 0; i < count; i++) input[i] = data[start + i]
       kernel.process(count)
-      copyOut(output, data, start, count)
+      for (let i = 0; i < count; i++) data[start + i] = output[i]
     }
   }
 
   reset(): void {
     this.kernel.reset()
   }
-}
-
-// each with one pair of array types, so that the compiler can settle on it
-function copyIn(from: Float64Array, start: number, to: Float32Array, count: number): void {
-  for (let i = 0; i < count; i++) to[i] = from[start + i]
-}
-
-function copyOut(from: Float32Array, to: Float64Array, start: number, count: number): void {
-  for (let i = 0; i < count; i++) to[start + i] = from[i]
 }
