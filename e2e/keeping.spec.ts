@@ -57,7 +57,7 @@ test('two tabs on one preset never overwrite each other silently', async ({ page
 test('the shelf: search, tags, duplicate, delete with undo, new from blank and demo', async ({ page, app }) => {
   await page.goto(`${app.url}/shelf`)
   const rows = page.locator('tbody tr')
-  await expect(rows).toHaveCount(3)
+  await expect(rows).toHaveCount(4)
   await page.keyboard.press('/')
   await page.keyboard.type('tide lead')
   await expect(rows).toHaveCount(1)

@@ -1,13 +1,14 @@
 import { synthesiseResponse } from '@fulgor/core/cabinet'
 import type { BuildContext } from '@fulgor/core/catalogue'
 import type { Wav } from '@fulgor/core/formats'
-import { resample } from '@fulgor/core/signal'
+import { resample, type Quality } from '@fulgor/core/signal'
 import { InputError } from './input'
 
-/** The shipped impulse responses at a sample rate. */
-export function buildContext(sampleRate: number): BuildContext {
+/** The shipped impulse responses at a sample rate, and how finely clipping is oversampled. */
+export function buildContext(sampleRate: number, quality: Quality = 'high'): BuildContext {
   const made = new Map<string, Float64Array>()
   return {
+    quality,
     responses: (id) => {
       let taps = made.get(id)
       if (!taps) made.set(id, (taps = synthesiseResponse(id, sampleRate)))

@@ -13,6 +13,7 @@ import { Convolver } from '@fulgor/core/signal'
 const RATE = 48_000
 const responses = new Map<string, Float64Array>()
 const context = {
+  quality: (process.argv[3] ?? 'live') as 'live' | 'high' | 'highest',
   responses: (id: string) => responses.get(id) ?? responses.set(id, synthesiseResponse(id, RATE)).get(id) ?? [],
 }
 

@@ -89,7 +89,12 @@ describe('server', () => {
 
   it('puts the demo presets on an unused shelf, searches by words and tags', async () => {
     const all = await server.call('GET', '/api/presets')
-    expect(all.body.presets.map((p) => p.name)).toEqual(['Salt Road, pit main', 'Low Tide Signals, lead', 'Harbour clean'])
+    expect(all.body.presets.map((p) => p.name)).toEqual([
+      'Salt Road, pit main',
+      'Low Tide Signals, lead',
+      'Low Tide Signals, wall',
+      'Harbour clean',
+    ])
     expect((await server.call('GET', '/api/presets?search=tide+LEAD')).body.presets.map((p) => p.id)).toEqual(['demo-tide-lead'])
     expect((await server.call('GET', '/api/presets?tag=clean')).body.total).toBe(1)
     expect((await server.call('GET', '/api/presets?limit=0')).body.error.fields[0].field).toBe('limit')
@@ -105,6 +110,13 @@ describe('server', () => {
       save: true,
     })
     expect(saved.body.revision).toBe(2)
+    // the same write once more, as after an answer that was lost on the way
+    const again = await server.call('PUT', `/api/presets/${id}`, {
+      document: { ...made.body.document, name: 'Second' },
+      baseRevision: 1,
+      save: true,
+    })
+    expect([again.status, again.body.revision]).toEqual([200, 2])
     const versions = await server.call('GET', `/api/presets/${id}/versions`)
     expect([versions.body[0].number, versions.body[1].number]).toEqual([2, 1])
     expect((await server.call('GET', `/api/presets/${id}/versions/1`)).body.document.name).toBe('Fresh')

@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { analogDb, bilinear3, digital3Db, toneStackTransfer } from '@fulgor/core/signal'
+import { analogDb, bilinear, digitalMagnitude, toneStackTransfer } from '@fulgor/core/signal'
 import { componentOption, numberOption } from '../input'
 import { print, table } from '../output'
 
@@ -61,6 +61,6 @@ export function addTonestack(program: Command): void {
 
 function digital(circuit: ReturnType<typeof toneStackTransfer>, hz: readonly number[], rate: number): number[] {
   const coefficients = new Float64Array(8)
-  bilinear3(circuit, rate * OVERSAMPLING, coefficients)
-  return hz.map((f) => digital3Db(coefficients, f, rate * OVERSAMPLING))
+  bilinear(circuit, rate * OVERSAMPLING, coefficients)
+  return hz.map((f) => 20 * Math.log10(digitalMagnitude(coefficients, f, rate * OVERSAMPLING)))
 }

@@ -1,7 +1,7 @@
 import { Cabinet } from '@fulgor/core/signal'
 import { cabinetResponses } from '@fulgor/core/cabinet'
 import { stage } from './model'
-import { choice, db } from './params'
+import { choice } from './params'
 
 export const cabinet = stage({
   id: 'cabinet',
@@ -19,7 +19,6 @@ export const cabinet = stage({
       options: cabinetResponses.map((r) => [r.id, r.name] as const),
       initial: cabinetResponses[0].id,
     }),
-    level: db({ label: 'Level', short: 'lvl', min: -30, max: 12, initial: 0 }),
   },
   build: ({ responses }) => new Cabinet(responses),
 })

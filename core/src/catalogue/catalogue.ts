@@ -1,17 +1,34 @@
+import { amps } from './amps'
 import { cabinet } from './cabinet'
-import { delay } from './delay'
-import { gate } from './gate'
-import { hall } from './hall'
-import { lantern } from './lantern'
-import { midHumpDrive } from './midHumpDrive'
+import { delays } from './delays'
+import { drives } from './drives'
+import { compressors, gate } from './dynamics'
+import { equalisers } from './equalisers'
+import { filters, pitches } from './filters'
 import type { StageModel } from './model'
+import { modulations } from './modulation'
 import { parametricEq } from './parametricEq'
-import { output, trim } from './trim'
+import { reverbs } from './reverbs'
+import { lane, utilities } from './utility'
 
-/** Every model, in the order in which a chain is usually built. */
-export const catalogue: readonly StageModel[] = [gate, midHumpDrive, lantern, cabinet, parametricEq, delay, hall, trim, output]
+/** Every model that can be added, in the order in which a chain is usually built. */
+export const catalogue: readonly StageModel[] = [
+  gate,
+  ...compressors,
+  ...filters,
+  ...pitches,
+  ...drives,
+  ...amps,
+  cabinet,
+  parametricEq,
+  ...equalisers,
+  ...modulations,
+  ...delays,
+  ...reverbs,
+  ...utilities,
+]
 
-const byId = new Map(catalogue.map((model) => [model.id, model]))
+const byId = new Map([...catalogue, lane].map((model) => [model.id, model]))
 
 export const findModel = (id: string): StageModel | undefined => byId.get(id)
 

@@ -1,16 +1,33 @@
-import type { Processor, ResponseSource } from '@fulgor/core/signal'
-import type { ParamSpecs } from './params'
+import type { ParamValue, Processor, Quality, ResponseSource } from '@fulgor/core/signal'
+import { db, type NumberSpec, type ParamSpecs } from './params'
 
-export const FAMILIES = ['gate', 'drive', 'amp', 'cabinet', 'eq', 'delay', 'reverb', 'utility'] as const
+export const FAMILIES = [
+  'gate',
+  'compressor',
+  'drive',
+  'filter',
+  'pitch',
+  'amp',
+  'cabinet',
+  'eq',
+  'modulation',
+  'delay',
+  'reverb',
+  'utility',
+] as const
 export type Family = (typeof FAMILIES)[number]
 
 /** What the Focus panel can draw of a stage; all are measured on the running processor. */
-export type ChartKind = 'response' | 'transfer' | 'tail'
+export type ChartKind = 'response' | 'feel' | 'gain' | 'tail'
 
 /** What a processor may need from outside to be built. */
 export interface BuildContext {
   responses: ResponseSource
+  /** How finely clipping stages are oversampled. */
+  quality: Quality
 }
+
+type Values = Readonly<Record<string, ParamValue>>
 
 /** A model that a player can choose: the only place that knows its parameters' units, ranges, tapers and defaults. */
 export interface StageModel {
@@ -21,24 +38,39 @@ export interface StageModel {
   readonly purpose: string
   /** What to look for on a device that lacks it. */
   readonly substitute: string
+  /** The model's own, and `level`, which every stage has. */
   readonly params: ParamSpecs
   readonly charts: readonly ChartKind[]
   /** Linear and time-invariant: a response describes it whole. */
   readonly linear: boolean
   /** Two parameters shown under the stage's name. */
   readonly headline: readonly string[]
-  /** The parameter that a note value replaces, with the choice that holds the note value. */
-  readonly sync?: { readonly time: string; readonly note: string }
+  /** Parameters that a note value replaces, each with the choice that holds the note value. */
+  readonly sync?: readonly { readonly time: string; readonly note: string }[]
+  /** Parameters that do nothing at these values, each with the reason. */
+  readonly inert?: (values: Values) => Readonly<Record<string, string>>
+  /** Off is silence and not a bypass. */
+  readonly silentWhenOff?: boolean
+  /** ms by which the effect's voice is late, where it matters to a player. */
+  readonly latencyMs?: number
   build(context: BuildContext): Processor
 }
 
-/** Declares a catalogue entry; the processor's parameters are those declared here. */
+const LEVEL = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0 })
+
+/** Declares a catalogue entry. A `level` among the parameters sets the range of the one that every stage has. */
 export function stage<P extends ParamSpecs>(
   model: Omit<StageModel, 'params' | 'build' | 'headline'> & {
     params: P
-    headline: readonly (keyof P & string)[]
+    level?: NumberSpec
+    headline: readonly ((keyof P & string) | 'level')[]
     build(context: BuildContext): Processor<never>
   },
 ): StageModel {
-  return model
+  const { level = LEVEL, ...rest } = model
+  return { ...rest, params: { ...model.params, level } }
 }
+
+/** The same reason for several parameters, for {@link StageModel.inert}. */
+export const inertIf = (does: boolean, keys: readonly string[], reason: string): Readonly<Record<string, string>> =>
+  does ? Object.fromEntries(keys.map((key) => [key, reason])) : {}

@@ -1,5 +1,5 @@
 import { ParametricEq } from '@fulgor/core/signal'
-import { stage } from './model'
+import { inertIf, stage } from './model'
 import { choice, db, hertz, quality } from './params'
 
 const SLOPES = [
@@ -9,6 +9,7 @@ const SLOPES = [
   ['24', '24 dB/oct'],
 ] as const
 
+const FLAT = 'Its gain is at 0 dB.'
 const gain = (label: string, short: string) => db({ label, short, min: -18, max: 18, initial: 0 })
 const width = (label: string, short: string) => quality({ label, short, min: 0.2, max: 10, initial: 1 })
 
@@ -39,7 +40,15 @@ export const parametricEq = stage({
     highGain: gain('High shelf gain', 'high'),
     highSlope: choice({ label: 'High cut slope', short: 'hc', options: SLOPES, initial: '12' }),
     highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: 9_000 }),
-    level: db({ label: 'Level', short: 'lvl', min: -20, max: 20, initial: 0 }),
   },
+  inert: (v) => ({
+    ...inertIf(v.lowSlope === 'off', ['lowCut'], 'Its slope is off.'),
+    ...inertIf(v.highSlope === 'off', ['highCut'], 'Its slope is off.'),
+    ...inertIf(v.lowGain === 0, ['lowShelf'], FLAT),
+    ...inertIf(v.highGain === 0, ['highShelf'], FLAT),
+    ...inertIf(v.gain1 === 0, ['bell1', 'q1'], FLAT),
+    ...inertIf(v.gain2 === 0, ['bell2', 'q2'], FLAT),
+    ...inertIf(v.gain3 === 0, ['bell3', 'q3'], FLAT),
+  }),
   build: () => new ParametricEq(),
 })

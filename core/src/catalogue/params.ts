@@ -1,5 +1,5 @@
 /** How a number is shown and typed. `knob` is a 0–10 scale with a clock position. */
-export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'ms' | 's' | 'q'
+export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'ms' | 's' | 'q' | 'cents' | 'semitones' | 'ratio' | 'pan'
 
 export interface NumberSpec {
   readonly kind: 'number'
@@ -24,9 +24,10 @@ export interface ChoiceSpec {
   readonly initial: string
   /**
    * `swap`: the processor cannot glide to the new choice, the stage crossfades to a second instance.
+   * `glide`: the processor takes the new choice while it runs.
    * `resolve`: turned into another parameter's value before it reaches the processor.
    */
-  readonly change: 'swap' | 'resolve'
+  readonly change: 'swap' | 'glide' | 'resolve'
 }
 
 export type ParamSpec = NumberSpec | ChoiceSpec
@@ -54,12 +55,28 @@ export const quality = (o: NumberOptions): NumberSpec => ({ ...number('q', 0.1)(
 export const knob = (o: Omit<NumberOptions, 'min' | 'max'>): NumberSpec => number('knob', 0.1)({ min: 0, max: 10, ...o })
 export const percent = (o: Omit<NumberOptions, 'min' | 'max'> & { max?: number }): NumberSpec =>
   number('percent', 1)({ ...o, min: 0, max: o.max ?? 100 })
+export const cents = number('cents', 1)
+export const semitones = number('semitones', 1)
+export const ratio = (o: NumberOptions): NumberSpec => ({ ...number('ratio', 0.1)(o), taper: o.taper ?? 'log' })
+/** −100 % left to 100 % right. */
+export const pan = (o: Omit<NumberOptions, 'min' | 'max' | 'initial'> & { initial?: number }): NumberSpec =>
+  number('pan', 5)({ initial: 0, ...o, min: -100, max: 100 })
+export const onOff = (o: { label: string; short?: string; initial?: 'off' | 'on' }): ChoiceSpec =>
+  choice({
+    ...o,
+    options: [
+      ['off', 'Off'],
+      ['on', 'On'],
+    ],
+    initial: o.initial ?? 'off',
+    change: 'glide',
+  })
 export const choice = (o: {
   label: string
   short?: string
   options: readonly (readonly [value: string, label: string])[]
   initial: string
-  change?: 'swap' | 'resolve'
+  change?: 'swap' | 'glide' | 'resolve'
 }): ChoiceSpec => ({
   kind: 'choice',
   label: o.label,

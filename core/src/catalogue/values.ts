@@ -6,10 +6,10 @@ const MINUS = '\u2212'
 /** Decimals that a value of this unit is shown and kept with. */
 function decimals(unit: Unit, value: number): number {
   const magnitude = Math.abs(value)
-  if (unit === 'percent') return 0
-  if (unit === 'hz') return magnitude < 100 ? 1 : 0
+  if (unit === 'percent' || unit === 'pan' || unit === 'cents' || unit === 'semitones') return 0
+  if (unit === 'hz') return magnitude < 10 ? 2 : magnitude < 100 ? 1 : 0
   if (unit === 'ms') return magnitude < 100 ? 1 : 0
-  if (unit === 'q') return 2
+  if (unit === 'q' || unit === 'ratio' || (unit === 's' && magnitude < 1)) return 2
   return 1
 }
 
@@ -17,6 +17,7 @@ const trimZeros = (text: string): string => (text.includes('.') ? text.replace(/
 
 /** The number alone, with a true minus sign; kHz from 1,000 Hz. */
 export function formatNumber(spec: NumberSpec, value: number): string {
+  if (spec.unit === 'pan') return Math.abs(value).toFixed(0)
   if (spec.unit === 'hz' && Math.abs(value) >= 1000) return trimZeros((value / 1000).toFixed(2))
   const places = decimals(spec.unit, value)
   const fixed = value.toFixed(places)
@@ -27,7 +28,8 @@ export function formatNumber(spec: NumberSpec, value: number): string {
 /** The unit as it stands behind {@link formatNumber}; empty for 0–10 knobs. */
 export function unitText(spec: NumberSpec, value: number): string {
   if (spec.unit === 'hz') return Math.abs(value) >= 1000 ? 'kHz' : 'Hz'
-  return { knob: '', percent: '%', db: 'dB', ms: 'ms', s: 's', q: '' }[spec.unit]
+  if (spec.unit === 'pan') return value < 0 ? '% left' : value > 0 ? '% right' : '% centre'
+  return { knob: '', percent: '%', db: 'dB', ms: 'ms', s: 's', q: '', cents: 'cents', semitones: 'st', ratio: ': 1' }[spec.unit]
 }
 
 /** A value as a player reads it: "6.8", "−4.2 dB", "6.8 kHz", or the label of a choice. */
@@ -36,6 +38,7 @@ export function formatValue(spec: ParamSpec, value: ParamValue): string {
   if (typeof value !== 'number') return value
   const number = formatNumber(spec, value)
   if (spec.unit === 'q') return `Q ${number}`
+  if (spec.unit === 'pan') return value === 0 ? 'centre' : `${number}${unitText(spec, value)}`
   const unit = unitText(spec, value)
   return unit === '' ? number : `${number} ${unit}`
 }
@@ -75,11 +78,23 @@ export function parseValue(spec: ParamSpec, text: string): Parsed {
     const value = Number(clock[2]) < 60 && Number(clock[1]) <= 12 ? clockToKnob(Number(clock[1]), Number(clock[2])) : null
     return value === null ? { ok: false, reason: `${text.trim()} is no place on a pot: it runs from 7:00 to 5:00.` } : inRange(spec, value)
   }
-  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%]*)$/.exec(clean)
+  const side = spec.unit === 'pan' ? panOf(clean) : null
+  if (side !== null) return inRange(spec, side)
+  const ratioText = spec.unit === 'ratio' ? clean.replace(/\s*:\s*1$/, '') : clean
+  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%]*)$/.exec(ratioText)
   if (!match) return { ok: false, reason: `“${text.trim()}” is not a number${spec.unit === 'knob' ? ' or a clock position' : ''}.` }
   const factor = unitFactor(spec.unit, match[2])
   if (factor === null) return { ok: false, reason: `${spec.label} is not given in “${match[2]}”.` }
   return inRange(spec, Number(match[1]) * factor)
+}
+
+/** “30 left”, “r 40 %”, “centre”; null for a plain number. */
+function panOf(text: string): number | null {
+  if (/^c(ent(re|er))?$/.test(text)) return 0
+  const match = /^(?:(l|r)(?:eft|ight)?\s*)?(\d+(?:\.\d+)?)\s*%?\s*(l|r)?(?:eft|ight)?$/.exec(text)
+  const side = match?.[1] ?? match?.[3]
+  if (!match || side === undefined) return null
+  return side === 'l' ? -Number(match[2]) : Number(match[2])
 }
 
 function unitFactor(unit: Unit, written: string): number | null {
@@ -91,6 +106,10 @@ function unitFactor(unit: Unit, written: string): number | null {
     ms: { '': 1, ms: 1, s: 1000 },
     s: { '': 1, s: 1, ms: 0.001 },
     q: { '': 1, q: 1 },
+    cents: { '': 1, ct: 1, cent: 1, cents: 1, st: 100 },
+    semitones: { '': 1, st: 1, semitone: 1, semitones: 1, ct: 0.01, cents: 0.01 },
+    ratio: { '': 1, x: 1 },
+    pan: { '': 1, '%': 1 },
   }
   return accepted[unit][written] ?? null
 }

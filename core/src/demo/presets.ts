@@ -1,4 +1,13 @@
-import { createStage, PRESET_FORMAT, PRESET_VERSION, type Preset, type Snapshot, type StageOverride } from '@fulgor/core/preset'
+import {
+  createLane,
+  createStage,
+  GUITARS,
+  PRESET_FORMAT,
+  PRESET_VERSION,
+  type Preset,
+  type Snapshot,
+  type StageOverride,
+} from '@fulgor/core/preset'
 
 const snapshot = (id: string, name: string, stages: Record<string, StageOverride>): Snapshot => ({ id, name, stages })
 
@@ -12,6 +21,7 @@ const pitMain: Preset = {
   tempo: 96,
   targetLufs: -18,
   riff: { id: 'open-chords', strength: 'hard' },
+  guitar: GUITARS[0],
   chain: [
     createStage('gate', 'gate', { threshold: -62 }),
     { ...createStage('drive', 'drive.mid-hump', { gain: 2, tone: 5, level: 0 }), on: false },
@@ -64,6 +74,7 @@ const tideLead: Preset = {
   tempo: 108,
   targetLufs: -18,
   riff: { id: 'lead-line', strength: 'hard' },
+  guitar: GUITARS[0],
   chain: [
     createStage('gate', 'gate', { threshold: -60 }),
     createStage('drive', 'drive.mid-hump', { gain: 3.5, tone: 5.5, level: 3 }),
@@ -81,6 +92,64 @@ const tideLead: Preset = {
   ],
 }
 
+/** Two amps left and right, an octave below them and a plate to one side: the wall of the EP's last track. */
+const tideWall: Preset = {
+  format: PRESET_FORMAT,
+  version: PRESET_VERSION,
+  name: 'Low Tide Signals, wall',
+  tags: ['Low Tide Signals', 'EP', 'wall'],
+  notes: 'Two amps hard left and right, matched by loudness. The octave lane feeds the bass amp; take it out where a bass plays.',
+  tempo: 92,
+  targetLufs: -18,
+  riff: { id: 'open-chords', strength: 'hard' },
+  guitar: GUITARS[1],
+  chain: [
+    createStage('gate', 'gate', { threshold: -60 }),
+    createStage('boost', 'drive.treble-booster', { boost: 3.5, range: 6, level: -6 }),
+    {
+      kind: 'parallel',
+      id: 'amps',
+      lanes: [
+        createLane(
+          'left',
+          [createStage('chime', 'amp.bellbuoy', { gain: 6.5, cut: 5 }), createStage('cab1', 'cabinet', { response: 'open-2x12-ribbon' })],
+          { pan: -100, level: -3 },
+        ),
+        createLane(
+          'right',
+          [createStage('crunch', 'amp.breakwater', { gain: 5.5 }), createStage('cab2', 'cabinet', { response: 'closed-4x12-coil' })],
+          { pan: 100, level: -3 },
+        ),
+        createLane(
+          'below',
+          [createStage('octave', 'pitch.octave-down', { mix: 100, tone: 1_400 }), createStage('bass', 'amp.dredger', { gain: 2.5 })],
+          { level: -14 },
+        ),
+      ],
+    },
+    createStage('eq', 'eq.parametric', { lowCut: 72, bell2: 2_200, gain2: -1.5, highCut: 9_500 }),
+    {
+      kind: 'parallel',
+      id: 'space',
+      lanes: [
+        createLane('dry'),
+        createLane('plate', [createStage('plate1', 'reverb.plate', { mix: 100, decay: 2.6, preDelay: 40 })], { level: -15, pan: 45 }),
+      ],
+    },
+    createStage('out', 'output', { level: -6 }),
+  ],
+  snapshots: [
+    snapshot('full', 'Full', {}),
+    snapshot('thin', 'Thin', {
+      below: { on: false },
+      boost: { on: false },
+      crunch: { params: { gain: 3.6 } },
+      chime: { params: { gain: 4.5 } },
+    }),
+    snapshot('far', 'Far', { plate: { params: { level: -8 } }, left: { params: { level: -6 } }, right: { params: { level: -6 } } }),
+  ],
+}
+
 /** A clean for both. */
 const harbourClean: Preset = {
   format: PRESET_FORMAT,
@@ -91,6 +160,7 @@ const harbourClean: Preset = {
   tempo: 104,
   targetLufs: -18,
   riff: { id: 'sixteenth-strum', strength: 'soft' },
+  guitar: GUITARS[3],
   chain: [
     createStage('amp', 'amp.lantern', { gain: 2, bass: 4.5, mid: 4, treble: 6, presence: 3, master: 6, sag: 15 }),
     createStage('cab', 'cabinet', { response: 'open-2x12-ribbon' }),
@@ -109,5 +179,6 @@ const harbourClean: Preset = {
 export const demoPresets: readonly { readonly id: string; readonly preset: Preset }[] = [
   { id: 'demo-pit-main', preset: pitMain },
   { id: 'demo-tide-lead', preset: tideLead },
+  { id: 'demo-tide-wall', preset: tideWall },
   { id: 'demo-harbour-clean', preset: harbourClean },
 ]

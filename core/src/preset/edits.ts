@@ -1,12 +1,20 @@
 import type { ParamValue } from '@fulgor/core/signal'
+import { modelOf } from '@fulgor/core/catalogue'
 import {
+  createLane,
   createStage,
   findSnapshot,
   findStage,
   MAX_SNAPSHOTS,
+  MAX_LANES,
   MAX_STAGES,
+  partsOf,
   stagesOf,
+  stripOf,
   type ChainNode,
+  type GuitarProfile,
+  type Lane,
+  type ParallelNode,
   type Preset,
   type RiffChoice,
   type Snapshot,
@@ -14,6 +22,7 @@ import {
   type StageOverride,
 } from './preset'
 import { cellChanges, resolveStage } from './resolve'
+import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
 export type Edit =
@@ -29,15 +38,22 @@ export type Edit =
   | { type: 'cellToBase'; stage: string; snapshot: string }
   | { type: 'baseToSnapshot'; snapshot: string }
   | { type: 'snapshotToBase'; snapshot: string }
-  | { type: 'addStage'; stage: string; model: string; index: number }
+  | { type: 'setGuitar'; guitar: GuitarProfile }
+  | ({ type: 'addStage'; stage: string; model: string } & Place)
   | { type: 'removeStage'; stage: string }
-  | { type: 'moveStage'; stage: string; index: number }
+  | ({ type: 'moveStage'; stage: string } & Place)
+  | { type: 'split'; stage: string; split: string; lanes: readonly [string, string]; beside?: string }
+  | { type: 'addLane'; split: string; lane: string }
+  | { type: 'moveLane'; lane: string; index: number }
+  | { type: 'removeLane'; lane: string }
+  | { type: 'dissolve'; split: string }
   | { type: 'addSnapshot'; snapshot: string; name: string }
   | { type: 'duplicateSnapshot'; source: string; snapshot: string; name: string }
   | { type: 'renameSnapshot'; snapshot: string; name: string }
   | { type: 'moveSnapshot'; snapshot: string; index: number }
   | { type: 'removeSnapshot'; snapshot: string }
   | { type: 'setOutputLevels'; stage: string; levels: Readonly<Record<string, number>> }
+  | { type: 'setLaneLevels'; snapshot: string | null; levels: Readonly<Record<string, number>> }
   | { type: 'replace'; preset: Preset }
 
 /**
@@ -69,13 +85,33 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
     case 'baseToSnapshot':
       return mapSnapshot(preset, edit.snapshot, (s) => ({ ...s, stages: {} }))
     case 'snapshotToBase':
-      return stagesOf(preset.chain).reduce((p, stage) => cellToBase(p, stage.id, edit.snapshot), preset)
+      return partsOf(preset.chain).reduce((p, stage) => cellToBase(p, stage.id, edit.snapshot), preset)
     case 'addStage':
-      return addStage(preset, edit.stage, edit.model, edit.index)
+      return addStage(preset, edit)
     case 'removeStage':
       return removeStage(preset, edit.stage)
     case 'moveStage':
-      return moveStage(preset, edit.stage, edit.index)
+      return moveStage(preset, edit.stage, edit)
+    case 'split':
+      return splitAt(preset, edit)
+    case 'addLane':
+      return mapSplit(preset, edit.split, (split) => {
+        if (split.lanes.length >= MAX_LANES) throw new RangeError(`A split holds at most ${MAX_LANES} lanes.`)
+        return { ...split, lanes: [...split.lanes, createLane(edit.lane)] }
+      })
+    case 'moveLane': {
+      const { split } = requireLane(preset, edit.lane)
+      const from = split.lanes.findIndex((l) => l.id === edit.lane)
+      return mapSplit(preset, split.id, (s) => ({ ...s, lanes: moved(s.lanes, from, edit.index) }))
+    }
+    case 'removeLane':
+      return removeLane(preset, edit.lane)
+    case 'dissolve':
+      return forgetMissing(
+        mapNodes(preset, (node) => (node.id === edit.split && node.kind === 'parallel' ? node.lanes.flatMap((l) => l.nodes) : [node])),
+      )
+    case 'setGuitar':
+      return { ...preset, guitar: edit.guitar }
     case 'addSnapshot':
       return insertSnapshot(preset, preset.snapshots.length, { id: edit.snapshot, name: edit.name, stages: {} })
     case 'duplicateSnapshot': {
@@ -92,6 +128,8 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return { ...preset, snapshots: preset.snapshots.filter((s) => s.id !== edit.snapshot) }
     case 'setOutputLevels':
       return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, 'level', level), preset)
+    case 'setLaneLevels':
+      return Object.entries(edit.levels).reduce((p, [lane, level]) => setParam(p, lane, edit.snapshot, 'level', level), preset)
     case 'replace':
       return edit.preset
   }
@@ -126,11 +164,40 @@ function requireSnapshot(preset: Preset, id: string): Snapshot {
   return snapshot
 }
 
-function mapStages(nodes: readonly ChainNode[], id: string, change: (stage: StageNode) => StageNode): readonly ChainNode[] {
-  return nodes.map((node) => {
-    if (node.kind === 'stage') return node.id === id ? change(node) : node
-    return { ...node, lanes: node.lanes.map((lane) => ({ ...lane, nodes: mapStages(lane.nodes, id, change) })) }
-  })
+function requireLane(preset: Preset, id: string): { lane: Lane; split: ParallelNode } {
+  const found = findLane(preset, id)
+  if (!found) throw new RangeError(`There is no lane “${id}” in this preset.`)
+  return found
+}
+
+/** Every node through `change`, inner rows first. */
+function mapNodes(preset: Preset, change: (node: ChainNode) => readonly ChainNode[], row?: (lane: Lane) => Lane): Preset {
+  const map = (nodes: readonly ChainNode[]): readonly ChainNode[] =>
+    nodes.flatMap((node) => {
+      if (node.kind === 'stage') return change(node)
+      const lanes = node.lanes.map((lane) => {
+        const inner = { ...lane, nodes: map(lane.nodes) }
+        return row ? row(inner) : inner
+      })
+      return change({ ...node, lanes })
+    })
+  return { ...preset, chain: map(preset.chain) }
+}
+
+function mapSplit(preset: Preset, id: string, change: (split: ParallelNode) => ParallelNode): Preset {
+  return mapNodes(preset, (node) => [node.kind === 'parallel' && node.id === id ? change(node) : node])
+}
+
+function mapStage(preset: Preset, id: string, change: (stage: StageNode) => StageNode): Preset {
+  return mapNodes(
+    preset,
+    (node) => [node.kind === 'stage' && node.id === id ? change(node) : node],
+    (lane) => {
+      if (lane.id !== id) return lane
+      const { on, params } = change(stripOf(lane))
+      return { ...lane, on, params }
+    },
+  )
 }
 
 function mapSnapshot(preset: Preset, id: string, change: (snapshot: Snapshot) => Snapshot): Preset {
@@ -150,7 +217,7 @@ function mapCell(preset: Preset, snapshotId: string, stageId: string, change: (c
 function setParam(preset: Preset, stageId: string, snapshotId: string | null, param: string, value: ParamValue): Preset {
   const stage = requireStage(preset, stageId)
   if (snapshotId === null) {
-    return { ...preset, chain: mapStages(preset.chain, stageId, (s) => ({ ...s, params: { ...s.params, [param]: value } })) }
+    return mapStage(preset, stageId, (s) => ({ ...s, params: { ...s.params, [param]: value } }))
   }
   if (stage.params[param] === value) return resetCell(preset, stageId, snapshotId, param)
   return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, params: { ...cell.params, [param]: value } }))
@@ -158,7 +225,7 @@ function setParam(preset: Preset, stageId: string, snapshotId: string | null, pa
 
 function setOn(preset: Preset, stageId: string, snapshotId: string | null, on: boolean): Preset {
   const stage = requireStage(preset, stageId)
-  if (snapshotId === null) return { ...preset, chain: mapStages(preset.chain, stageId, (s) => ({ ...s, on })) }
+  if (snapshotId === null) return mapStage(preset, stageId, (s) => ({ ...s, on }))
   return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, on: on === stage.on ? undefined : on }))
 }
 
@@ -176,41 +243,89 @@ function cellToBase(preset: Preset, stageId: string, snapshotId: string): Preset
   const stage = requireStage(preset, stageId)
   if (cellChanges(preset, stage, snapshotId).length === 0) return preset
   const { on, params } = resolveStage(preset, stage, snapshotId)
-  const written = { ...preset, chain: mapStages(preset.chain, stageId, (s) => ({ ...s, on, params })) }
+  const written = mapStage(preset, stageId, (s) => ({ ...s, on, params }))
   return resetCell(written, stageId, snapshotId)
 }
 
-function addStage(preset: Preset, id: string, model: string, index: number): Preset {
+function insertAt(preset: Preset, node: ChainNode, { lane, index }: Place): Preset {
+  const insert = (nodes: readonly ChainNode[]) => {
+    const next = [...nodes]
+    next.splice(Math.min(Math.max(index, 0), next.length), 0, node)
+    return next
+  }
+  if (lane === null) return { ...preset, chain: insert(preset.chain) }
+  requireLane(preset, lane)
+  return mapNodes(
+    preset,
+    (n) => [n],
+    (l) => (l.id === lane ? { ...l, nodes: insert(l.nodes) } : l),
+  )
+}
+
+/** Families that fill a lane of their own with the effect alone: there the dry sound has its own lane. */
+const EFFECTS = new Set(['modulation', 'pitch', 'delay', 'reverb'])
+
+function addStage(preset: Preset, { stage, model, lane, index }: { stage: string; model: string } & Place): Preset {
   if (stagesOf(preset.chain).length >= MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
-  const chain = [...preset.chain]
-  chain.splice(Math.min(Math.max(index, 0), chain.length), 0, createStage(id, model))
-  return { ...preset, chain }
+  const made = createStage(stage, model)
+  const alone = lane !== null && stagesOf(requireLane(preset, lane).lane.nodes).every((s) => EFFECTS.has(modelOf(s.model).family))
+  const wet = alone && EFFECTS.has(modelOf(model).family) && 'mix' in made.params
+  return insertAt(preset, wet ? { ...made, params: { ...made.params, mix: 100 } } : made, { lane, index })
+}
+
+/** Forgets what snapshots say of stages and lanes that are no longer there. */
+function forgetMissing(preset: Preset): Preset {
+  const there = new Set(partsOf(preset.chain).map((s) => s.id))
+  if (preset.snapshots.every((s) => Object.keys(s.stages).every((id) => there.has(id)))) return preset
+  return {
+    ...preset,
+    snapshots: preset.snapshots.map((snapshot) => ({
+      ...snapshot,
+      stages: Object.fromEntries(Object.entries(snapshot.stages).filter(([id]) => there.has(id))),
+    })),
+  }
 }
 
 function removeStage(preset: Preset, id: string): Preset {
   requireStage(preset, id)
-  const without = (nodes: readonly ChainNode[]): ChainNode[] =>
-    nodes
-      .filter((node) => node.kind !== 'stage' || node.id !== id)
-      .map((node) => (node.kind === 'stage' ? node : { ...node, lanes: node.lanes.map((l) => ({ ...l, nodes: without(l.nodes) })) }))
-  return {
-    ...preset,
-    chain: without(preset.chain),
-    snapshots: preset.snapshots.map((snapshot) => {
-      const { [id]: _, ...stages } = snapshot.stages
-      return { ...snapshot, stages }
-    }),
-  }
+  if (findLane(preset, id)) return removeLane(preset, id)
+  return forgetMissing(mapNodes(preset, (node) => (node.id === id ? [] : [node])))
 }
 
-function moveStage(preset: Preset, id: string, index: number): Preset {
-  requireStage(preset, id)
-  const move = (nodes: readonly ChainNode[]): readonly ChainNode[] => {
-    const from = nodes.findIndex((node) => node.kind === 'stage' && node.id === id)
-    if (from >= 0) return moved(nodes, from, index)
-    return nodes.map((node) => (node.kind === 'stage' ? node : { ...node, lanes: node.lanes.map((l) => ({ ...l, nodes: move(l.nodes) })) }))
-  }
-  return { ...preset, chain: move(preset.chain) }
+function moveStage(preset: Preset, id: string, to: Place): Preset {
+  const stage = requireStage(preset, id)
+  const from = placeOf(preset, id)
+  if (!from || (from.lane === to.lane && from.index === to.index)) return preset
+  const without = mapNodes(preset, (node) => (node.id === id ? [] : [node]))
+  return insertAt(without, stage, to)
+}
+
+/** Puts a stage into the first lane of a new split; the second lane takes the stage `beside`, or passes what comes in. */
+function splitAt(whole: Preset, edit: { stage: string; split: string; lanes: readonly [string, string]; beside?: string }): Preset {
+  const beside = edit.beside === undefined ? undefined : requireStage(whole, edit.beside)
+  const preset = beside ? mapNodes(whole, (node) => (node.id === beside.id ? [] : [node])) : whole
+  const place = placeOf(preset, edit.stage)
+  if (!place) throw new RangeError(`There is no stage “${edit.stage}” in this preset.`)
+  if (!canSplit(preset, edit.stage))
+    throw new RangeError(`Lanes may lie two deep, not deeper: this stage already stands ${depthAt(preset, place.lane)} deep.`)
+  return mapNodes(preset, (node) => {
+    if (node.id !== edit.stage) return [node]
+    return [
+      { kind: 'parallel', id: edit.split, lanes: [createLane(edit.lanes[0], [node]), createLane(edit.lanes[1], beside ? [beside] : [])] },
+    ]
+  })
+}
+
+/** A split of one lane is none: its stages go back into the row. */
+function removeLane(preset: Preset, id: string): Preset {
+  const { split } = requireLane(preset, id)
+  const lanes = split.lanes.filter((lane) => lane.id !== id)
+  return forgetMissing(
+    mapNodes(preset, (node) => {
+      if (node.id !== split.id || node.kind !== 'parallel') return [node]
+      return lanes.length === 1 ? lanes[0].nodes : [{ ...node, lanes }]
+    }),
+  )
 }
 
 function insertSnapshot(preset: Preset, index: number, snapshot: Snapshot): Preset {

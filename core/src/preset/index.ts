@@ -2,16 +2,24 @@ export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, undo, type History } from './history'
 export {
   blankPreset,
+  createLane,
   createStage,
   defaultParams,
   findSnapshot,
   findStage,
+  GUITARS,
+  LANE_MODEL,
+  MAX_LANES,
   MAX_SNAPSHOTS,
   MAX_STAGES,
   PRESET_FORMAT,
   PRESET_VERSION,
+  partsOf,
+  splitsOf,
   stagesOf,
+  stripOf,
   type ChainNode,
+  type GuitarProfile,
   type Lane,
   type ParallelNode,
   type ParamMap,
@@ -23,4 +31,6 @@ export {
 } from './preset'
 export { LIMITS, PresetError, readPreset } from './read'
 export { cellChanges, effectiveParams, resolveStage, resolveValues, type CellChange, type ResolvedStage } from './resolve'
+export { canSplit, findLane, laneAround, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
+export { frozen, judgedDry, withStage } from './listening'

@@ -14,6 +14,8 @@ import {
   redo,
   resolveStage,
   resolveValues,
+  rowsOf,
+  stepPlace,
   undo,
   type Edit,
   type Preset,
@@ -56,10 +58,61 @@ describe('edits', () => {
   })
 
   it('add, move and remove stages, and forget what snapshots said of a removed one', () => {
-    const next = edit({ type: 'addStage', stage: 'boost', model: 'trim', index: 2 }, { type: 'moveStage', stage: 'boost', index: 0 })
+    const next = edit(
+      { type: 'addStage', stage: 'boost', model: 'trim', lane: null, index: 2 },
+      { type: 'moveStage', stage: 'boost', lane: null, index: 0 },
+    )
     expect(next.chain.map((n) => n.id)).toEqual(['boost', 'gate', 'drive', 'amp', 'cab', 'eq', 'delay', 'hall', 'out'])
     const without = applyEdit(next, { type: 'removeStage', stage: 'amp' })
     expect(without.snapshots.some((s) => 'amp' in s.stages)).toBe(false)
+  })
+
+  const laned = edit({ type: 'split', stage: 'amp', split: 'p', lanes: ['l1', 'l2'] })
+
+  it('split a stage off into lanes, fill them, and dissolve them again', () => {
+    expect(rowsOf(laned.chain).map((r) => r.id)).toEqual(['gate', 'drive', 'l1', 'amp', 'l2', 'p', 'cab', 'eq', 'delay', 'hall', 'out'])
+    const filled = applyEdit(laned, { type: 'addStage', stage: 'plate', model: 'reverb.plate', lane: 'l2', index: 0 })
+    expect(value(filled, 'plate', null, 'mix')).toBe(100)
+    const two = applyEdit(filled, { type: 'addStage', stage: 'amp2', model: 'amp.pier', lane: 'l2', index: 0 })
+    expect(value(applyEdit(two, { type: 'addStage', stage: 'x', model: 'delay.tape', lane: 'l2', index: 1 }), 'x', null, 'mix')).toBe(22)
+    const flat = applyEdit(two, { type: 'dissolve', split: 'p' })
+    expect(flat.chain.map((n) => n.id)).toEqual(['gate', 'drive', 'amp', 'amp2', 'plate', 'cab', 'eq', 'delay', 'hall', 'out'])
+    expect(applyEdit(two, { type: 'removeLane', lane: 'l2' }).chain.map((n) => n.id)).toEqual(pit.chain.map((n) => n.id))
+  })
+
+  it('give a lane’s strip a value of its own in a snapshot, and forget it with the lane', () => {
+    const next = applyEdit(laned, { type: 'setParam', stage: 'l2', snapshot: 'storm', param: 'level', value: -9 })
+    expect(value(next, 'l2', 'storm', 'level')).toBe(-9)
+    expect(value(next, 'l2', 'strum', 'level')).toBe(0)
+    expect(applyEdit(next, { type: 'removeLane', lane: 'l2' }).snapshots).toEqual(pit.snapshots)
+  })
+
+  it('walk a stage line by line into lanes and out of them', () => {
+    let preset = laned
+    const seen = []
+    for (;;) {
+      const to = stepPlace(preset, 'gate', 1)
+      if (!to) break
+      preset = applyEdit(preset, { type: 'moveStage', stage: 'gate', ...to })
+      seen.push(rowsOf(preset.chain).map((r) => r.id).join(' ')) // prettier-ignore
+    }
+    expect(seen[1]).toMatch(/^drive l1 gate amp l2 p/)
+    expect(seen[3]).toMatch(/^drive l1 amp l2 gate p cab/)
+    expect(seen[4]).toMatch(/^drive l1 amp l2 p gate cab/)
+    expect(seen.at(-1)).toMatch(/out gate$/)
+    for (let steps = 0; steps < 20; steps++) {
+      const to = stepPlace(preset, 'gate', -1)
+      if (to) preset = applyEdit(preset, { type: 'moveStage', stage: 'gate', ...to })
+    }
+    expect(preset).toEqual(laned)
+  })
+
+  it('let lanes lie two deep and refuse a third, and hold four lanes in a split', () => {
+    const deep = applyEdit(laned, { type: 'split', stage: 'amp', split: 'q', lanes: ['l3', 'l4'] })
+    expect(() => applyEdit(deep, { type: 'split', stage: 'amp', split: 'r', lanes: ['l5', 'l6'] })).toThrow('two deep')
+    const four = ['l3', 'l4'].reduce((p, lane) => applyEdit(p, { type: 'addLane', split: 'p', lane }), laned)
+    expect(() => applyEdit(four, { type: 'addLane', split: 'p', lane: 'l5' })).toThrow('at most 4 lanes')
+    expect(readPreset(JSON.parse(JSON.stringify(deep)))).toEqual(deep)
   })
 
   it('keep between one and eight snapshots', () => {
@@ -112,7 +165,7 @@ function broken(keys: Keys, value: unknown): unknown {
   return copy
 }
 
-const lane = (id: string, nodes: unknown[]) => ({ id, levelDb: 0, pan: 0, inverted: false, mute: false, nodes })
+const lane = (id: string, nodes: unknown[]) => ({ id, on: true, params: { pan: 0 }, nodes })
 const split = (id: string, nodes: unknown[]) => ({ kind: 'parallel', id, lanes: [lane(`${id}a`, nodes), lane(`${id}b`, [])] })
 
 const breaks: readonly (readonly [name: string, path: string, keys: Keys, value: unknown])[] = [

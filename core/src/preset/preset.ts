@@ -7,6 +7,7 @@ export const MAX_SNAPSHOTS = 8
 export const MAX_STAGES = 40
 /** Parallel lanes may stand inside parallel lanes, not deeper. */
 export const MAX_LANE_DEPTH = 2
+export const MAX_LANES = 4
 
 export type ParamMap = Readonly<Record<string, ParamValue>>
 
@@ -19,13 +20,11 @@ export interface StageNode {
   readonly params: ParamMap
 }
 
-/** One branch of a split; dB, −1…1 and so on as the names say. */
+/** One branch of a split. Its strip at the end (level, pan, polarity, delay; off is mute) is a stage of the model {@link LANE_MODEL}. */
 export interface Lane {
   readonly id: string
-  readonly levelDb: number
-  readonly pan: number
-  readonly inverted: boolean
-  readonly mute: boolean
+  readonly on: boolean
+  readonly params: ParamMap
   readonly nodes: readonly ChainNode[]
 }
 
@@ -56,6 +55,13 @@ export interface RiffChoice {
   readonly strength: 'soft' | 'hard'
 }
 
+/** The guitar that a preset is made for: how hot its pickup is. */
+export interface GuitarProfile {
+  readonly name: string
+  /** Peak of a hard strum at the input, dBFS. */
+  readonly hardPeakDbfs: number
+}
+
 /** A preset: base values, and per snapshot only what differs. Times that follow the tempo keep their note value. */
 export interface Preset {
   readonly format: typeof PRESET_FORMAT
@@ -68,16 +74,40 @@ export interface Preset {
   /** LUFS that every snapshot is levelled to. */
   readonly targetLufs: number
   readonly riff: RiffChoice
+  readonly guitar: GuitarProfile
   readonly chain: readonly ChainNode[]
   readonly snapshots: readonly Snapshot[]
 }
+
+/** The model of a lane's strip: not to be added by itself. */
+export const LANE_MODEL = 'lane'
+
+/** A lane's strip as the stage that it behaves as: its values are edited, overridden by snapshots and measured like any other's. */
+export const stripOf = ({ id, on, params }: Lane): StageNode => ({ kind: 'stage', id, model: LANE_MODEL, on, params })
+
+export const createLane = (id: string, nodes: readonly ChainNode[] = [], params: ParamMap = {}): Lane => ({
+  id,
+  on: true,
+  params: { ...defaultParams(LANE_MODEL), ...params },
+  nodes,
+})
+
+/** All splits of a chain, outer ones first. */
+export function splitsOf(nodes: readonly ChainNode[]): ParallelNode[] {
+  return nodes.flatMap((node) => (node.kind === 'stage' ? [] : [node, ...node.lanes.flatMap((lane) => splitsOf(lane.nodes))]))
+}
+
+/** Stages and lane strips: everything that has values. */
+export const partsOf = (nodes: readonly ChainNode[]): StageNode[] =>
+  nodes.flatMap((node) => (node.kind === 'stage' ? [node] : node.lanes.flatMap((lane) => [stripOf(lane), ...partsOf(lane.nodes)])))
 
 /** All stages of a chain, top to bottom, lanes one after another. */
 export function stagesOf(nodes: readonly ChainNode[]): StageNode[] {
   return nodes.flatMap((node) => (node.kind === 'stage' ? [node] : node.lanes.flatMap((lane) => stagesOf(lane.nodes))))
 }
 
-export const findStage = (preset: Preset, id: string): StageNode | undefined => stagesOf(preset.chain).find((s) => s.id === id)
+/** A stage, or the strip of a lane. */
+export const findStage = (preset: Preset, id: string): StageNode | undefined => partsOf(preset.chain).find((s) => s.id === id)
 export const findSnapshot = (preset: Preset, id: string | null): Snapshot | undefined => preset.snapshots.find((s) => s.id === id)
 
 /** The catalogue's defaults of a model. */
@@ -94,6 +124,14 @@ export const createStage = (id: string, model: string, params: ParamMap = {}): S
   params: { ...defaultParams(model), ...params },
 })
 
+/** Shipped guitar profiles: hard strums near the ends of what pickups give (common practice, no source). */
+export const GUITARS: readonly GuitarProfile[] = [
+  { name: 'Hot humbucker', hardPeakDbfs: -7 },
+  { name: 'Mild humbucker', hardPeakDbfs: -11 },
+  { name: 'Fat single coil', hardPeakDbfs: -14 },
+  { name: 'Mild single coil', hardPeakDbfs: -19 },
+]
+
 /** A blank preset: amp, cabinet and output, one snapshot, so that it sounds at once. */
 export function blankPreset(name: string): Preset {
   return {
@@ -105,6 +143,7 @@ export function blankPreset(name: string): Preset {
     tempo: 120,
     targetLufs: -18,
     riff: { id: 'open-chords', strength: 'hard' },
+    guitar: GUITARS[0],
     chain: [createStage('amp', 'amp.lantern'), createStage('cab', 'cabinet'), createStage('out', 'output')],
     snapshots: [{ id: 's1', name: 'Main', stages: {} }],
   }

@@ -2,11 +2,14 @@ import { findModel, rangeProblem } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import {
   defaultParams,
+  LANE_MODEL,
   MAX_LANE_DEPTH,
+  MAX_LANES,
   MAX_SNAPSHOTS,
   MAX_STAGES,
   PRESET_FORMAT,
   PRESET_VERSION,
+  partsOf,
   stagesOf,
   type ChainNode,
   type Lane,
@@ -36,8 +39,7 @@ export const LIMITS = {
   notes: 10_000,
   tempo: [20, 400],
   targetLufs: [-60, 0],
-  laneLevelDb: [-60, 12],
-  pan: [-1, 1],
+  hardPeakDbfs: [-60, 0],
 } as const
 
 /** What an id may look like: it also serves as a key of snapshots' changes. */
@@ -59,17 +61,20 @@ export function readPreset(value: unknown): Preset {
     throw new PresetError('version', 'must be a whole number from 1.')
   if (o.version > PRESET_VERSION)
     throw new PresetError('version', `is ${o.version}; this Fulgor reads presets up to version ${PRESET_VERSION}. Update it first.`)
-  noOthers(o, '', ['format', 'version', 'name', 'tags', 'notes', 'tempo', 'targetLufs', 'riff', 'chain', 'snapshots', '$schema'])
+  noOthers(o, '', ['format', 'version', 'name', 'tags', 'notes', 'tempo', 'targetLufs', 'riff', 'guitar', 'chain', 'snapshots', '$schema'])
   const ids = new Set<string>()
   const chain = array(o.chain, 'chain', MAX_STAGES).map((node, i) => readNode(node, `chain[${i}]`, 0, ids))
-  const stages = new Map(stagesOf(chain).map((s) => [s.id, s]))
-  if (stages.size > MAX_STAGES) throw new PresetError('chain', `holds ${stages.size} stages, at most ${MAX_STAGES} are possible.`)
+  const stages = new Map(partsOf(chain).map((s) => [s.id, s]))
+  const count = stagesOf(chain).length
+  if (count > MAX_STAGES) throw new PresetError('chain', `holds ${count} stages, at most ${MAX_STAGES} are possible.`)
   const snapshots = array(o.snapshots, 'snapshots', MAX_SNAPSHOTS).map((s, i) => readSnapshot(s, `snapshots[${i}]`, ids, stages))
   if (snapshots.length === 0) throw new PresetError('snapshots', 'must hold at least one snapshot.')
   const riff = object(o.riff, 'riff')
   noOthers(riff, 'riff', ['id', 'strength'])
   if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError('riff.id', 'must name a riff.')
   if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError('riff.strength', 'must be “soft” or “hard”.')
+  const guitar = object(o.guitar, 'guitar')
+  noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs'])
   return {
     format: PRESET_FORMAT,
     version: PRESET_VERSION,
@@ -79,6 +84,10 @@ export function readPreset(value: unknown): Preset {
     tempo: numberIn(o.tempo, 'tempo', LIMITS.tempo),
     targetLufs: numberIn(o.targetLufs, 'targetLufs', LIMITS.targetLufs),
     riff: { id: riff.id, strength: riff.strength },
+    guitar: {
+      name: text(guitar.name, 'guitar.name', LIMITS.name, 1),
+      hardPeakDbfs: numberIn(guitar.hardPeakDbfs, 'guitar.hardPeakDbfs', LIMITS.hardPeakDbfs),
+    },
     chain,
     snapshots,
   }
@@ -90,7 +99,7 @@ function readNode(value: unknown, path: string, depth: number, ids: Set<string>)
   if (o.kind !== 'parallel') throw new PresetError(`${path}.kind`, 'must be “stage” or “parallel”.')
   if (depth >= MAX_LANE_DEPTH) throw new PresetError(path, `lanes may lie ${MAX_LANE_DEPTH} deep, not deeper.`)
   noOthers(o, path, ['kind', 'id', 'lanes'])
-  const lanes = array(o.lanes, `${path}.lanes`, 8)
+  const lanes = array(o.lanes, `${path}.lanes`, MAX_LANES)
   if (lanes.length < 2) throw new PresetError(`${path}.lanes`, 'a split needs at least two lanes.')
   return {
     kind: 'parallel',
@@ -101,20 +110,18 @@ function readNode(value: unknown, path: string, depth: number, ids: Set<string>)
 
 function readLane(value: unknown, path: string, depth: number, ids: Set<string>): Lane {
   const o = object(value, path)
-  noOthers(o, path, ['id', 'levelDb', 'pan', 'inverted', 'mute', 'nodes'])
+  noOthers(o, path, ['id', 'on', 'params', 'nodes'])
   return {
     id: readId(o.id, `${path}.id`, ids),
-    levelDb: numberIn(o.levelDb, `${path}.levelDb`, LIMITS.laneLevelDb),
-    pan: numberIn(o.pan, `${path}.pan`, LIMITS.pan),
-    inverted: flag(o.inverted, `${path}.inverted`),
-    mute: flag(o.mute, `${path}.mute`),
+    on: flag(o.on, `${path}.on`),
+    params: { ...defaultParams(LANE_MODEL), ...readParams(o.params, `${path}.params`, LANE_MODEL) },
     nodes: array(o.nodes, `${path}.nodes`, MAX_STAGES).map((node, i) => readNode(node, `${path}.nodes[${i}]`, depth, ids)),
   }
 }
 
 function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): StageNode {
   noOthers(o, path, ['kind', 'id', 'model', 'on', 'params'])
-  if (typeof o.model !== 'string' || !findModel(o.model))
+  if (typeof o.model !== 'string' || o.model === LANE_MODEL || !findModel(o.model))
     throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
   return {
     kind: 'stage',

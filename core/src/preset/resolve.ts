@@ -1,7 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs } from '@fulgor/core/stage'
-import { findSnapshot, stagesOf, type ParamMap, type Preset, type StageNode } from './preset'
+import { findSnapshot, partsOf, type ParamMap, type Preset, type StageNode } from './preset'
 
 /** What a stage does in one snapshot. */
 export interface ResolvedStage {
@@ -21,16 +21,19 @@ export function resolveStage(preset: Preset, stage: StageNode, snapshotId: strin
 export function effectiveParams(stage: Pick<StageNode, 'model'>, params: ParamMap, tempo: number): ParamMap {
   const { sync, params: specs } = modelOf(stage.model)
   if (!sync) return params
-  const note = params[sync.note]
-  const spec = specs[sync.time]
-  if (note === 'free' || typeof note !== 'string' || spec.kind !== 'number') return params
-  return { ...params, [sync.time]: Math.min(spec.max, Math.max(spec.min, noteMs(tempo, note))) }
+  const times = sync.flatMap(({ time, note }) => {
+    const value = params[note]
+    const spec = specs[time]
+    if (value === 'free' || typeof value !== 'string' || spec.kind !== 'number') return []
+    return [[time, Math.min(spec.max, Math.max(spec.min, noteMs(tempo, value)))] as const]
+  })
+  return times.length === 0 ? params : { ...params, ...Object.fromEntries(times) }
 }
 
 /** Values of every stage in a snapshot as the processors get them, by stage id. */
 export function resolveValues(preset: Preset, snapshotId: string | null): Record<string, ResolvedStage> {
   return Object.fromEntries(
-    stagesOf(preset.chain).map((stage) => {
+    partsOf(preset.chain).map((stage) => {
       const { on, params } = resolveStage(preset, stage, snapshotId)
       return [stage.id, { on, params: effectiveParams(stage, params, preset.tempo) }]
     }),

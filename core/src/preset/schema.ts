@@ -1,5 +1,5 @@
-import { catalogue, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
-import { MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
+import { catalogue, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
+import { LANE_MODEL, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
 import { ID_PATTERN, LIMITS, RIFF_PATTERN } from './read'
 
 type Json = Record<string, unknown>
@@ -21,6 +21,10 @@ export function presetSchema(): Json {
       tempo: range(LIMITS.tempo, 'Quarter notes a minute.'),
       targetLufs: range(LIMITS.targetLufs, 'Loudness that every snapshot is levelled to.'),
       riff: closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } }),
+      guitar: closed({
+        name: { type: 'string', minLength: 1, maxLength: LIMITS.name },
+        hardPeakDbfs: range(LIMITS.hardPeakDbfs, 'Peak of a hard strum at the input.'),
+      }),
       chain: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       snapshots: { type: 'array', minItems: 1, maxItems: MAX_SNAPSHOTS, items: { $ref: '#/$defs/snapshot' } },
     }),
@@ -42,14 +46,12 @@ export function presetSchema(): Json {
       parallel: closed({
         kind: { const: 'parallel' },
         id,
-        lanes: { type: 'array', minItems: 2, maxItems: 8, items: { $ref: '#/$defs/lane' } },
+        lanes: { type: 'array', minItems: 2, maxItems: MAX_LANES, items: { $ref: '#/$defs/lane' } },
       }),
       lane: closed({
         id,
-        levelDb: range(LIMITS.laneLevelDb),
-        pan: range(LIMITS.pan),
-        inverted: { type: 'boolean' },
-        mute: { type: 'boolean' },
+        on: { type: 'boolean' },
+        params: paramsSchema(modelOf(LANE_MODEL).params),
         nodes: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       }),
       snapshot: closed({

@@ -1,6 +1,6 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
-import type { ChainNode, Lane, ResolvedStage } from '@fulgor/core/preset'
-import { createBlock, dbToGain, Smooth, spreadToStereo, type StereoBlock } from '@fulgor/core/signal'
+import { stripOf, type ChainNode, type Lane, type ResolvedStage } from '@fulgor/core/preset'
+import { createBlock, spreadToStereo, type StereoBlock } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 import { StageRunner } from './stageRunner'
@@ -12,12 +12,12 @@ export function buildSeries(nodes: readonly ChainNode[], context: BuildContext, 
 
 export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number): Runner {
   if (node.kind === 'stage') return new StageRunner(node.id, modelOf(node.model), context, sampleRate)
-  return new Parallel(
-    node.lanes,
-    node.lanes.map((lane) => buildSeries(lane.nodes, context, sampleRate)),
-    sampleRate,
-  )
+  return new Parallel(node.lanes.map((lane) => buildLane(lane, context, sampleRate)))
 }
+
+/** A lane's nodes and its strip. */
+const buildLane = (lane: Lane, context: BuildContext, sampleRate: number): Series =>
+  buildSeries([...lane.nodes, stripOf(lane)], context, sampleRate)
 
 /** Stages one after another. */
 export class Series implements Runner {
@@ -44,30 +44,17 @@ export class Series implements Runner {
   }
 }
 
-/** Lanes side by side, kept in step, each with level, pan, polarity and mute; their sum is stereo. */
+/** Lanes side by side, kept in step; their sum is stereo. */
 export class Parallel implements Runner {
   readonly latency: number
   private readonly blocks: StereoBlock[]
-  private readonly delays: FrameDelay[]
-  private readonly gains: { left: Smooth; right: Smooth }[]
+  private readonly sum: LaneSum
 
-  constructor(
-    lanes: readonly Lane[],
-    private readonly rows: readonly Series[],
-    sampleRate: number,
-  ) {
-    this.latency = Math.max(0, ...rows.map((r) => r.latency))
+  constructor(private readonly rows: readonly Series[]) {
+    const latencies = rows.map((r) => r.latency)
+    this.latency = Math.max(0, ...latencies)
     this.blocks = rows.map(createBlock)
-    this.delays = rows.map((r) => new FrameDelay(this.latency - r.latency))
-    this.gains = rows.map(() => ({ left: new Smooth(), right: new Smooth() }))
-    this.gains.forEach(({ left, right }, i) => {
-      left.prepare(sampleRate)
-      right.prepare(sampleRate)
-      const { levelDb, pan, inverted, mute } = lanes[i]
-      const gain = mute ? 0 : dbToGain(levelDb) * (inverted ? -1 : 1)
-      left.set(gain * Math.min(1, 1 - pan), true)
-      right.set(gain * Math.min(1, 1 + pan), true)
-    })
+    this.sum = new LaneSum(latencies)
   }
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
@@ -76,10 +63,6 @@ export class Parallel implements Runner {
 
   tick(): void {
     for (const row of this.rows) row.tick()
-    for (const { left, right } of this.gains) {
-      left.tick()
-      right.tick()
-    }
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -87,28 +70,46 @@ export class Parallel implements Runner {
       const lane = this.blocks[k]
       lane.stereo = block.stereo
       lane.at = block.at
+      lane.key = block.key
       for (let i = 0; i < frames; i++) {
         lane.left[i] = block.left[i]
         lane.right[i] = block.right[i]
       }
       this.rows[k].process(lane, frames)
-      this.delays[k].process(lane, frames)
-      spreadToStereo(lane, frames)
     }
-    block.stereo = true
-    for (let i = 0; i < frames; i++) block.left[i] = block.right[i] = 0
-    for (let k = 0; k < this.rows.length; k++) {
-      const { left, right } = this.gains[k]
-      const lane = this.blocks[k]
+    this.sum.process(this.blocks, block, frames)
+  }
+
+  reset(): void {
+    for (const row of this.rows) row.reset()
+    this.sum.reset()
+  }
+}
+
+/** The sum of lanes of unlike latency, in step with the latest. Overwrites the lanes' blocks. */
+export class LaneSum {
+  private readonly delays: readonly FrameDelay[]
+
+  constructor(latencies: readonly number[]) {
+    const most = Math.max(0, ...latencies)
+    this.delays = latencies.map((latency) => new FrameDelay(most - latency))
+  }
+
+  process(lanes: readonly StereoBlock[], out: StereoBlock, frames: number): void {
+    out.stereo = true
+    for (let i = 0; i < frames; i++) out.left[i] = out.right[i] = 0
+    for (let k = 0; k < lanes.length; k++) {
+      const lane = lanes[k]
+      spreadToStereo(lane, frames)
+      this.delays[k].process(lane, frames)
       for (let i = 0; i < frames; i++) {
-        block.left[i] += lane.left[i] * (left.value + (block.at + i) * left.step)
-        block.right[i] += lane.right[i] * (right.value + (block.at + i) * right.step)
+        out.left[i] += lane.left[i]
+        out.right[i] += lane.right[i]
       }
     }
   }
 
   reset(): void {
-    for (const row of this.rows) row.reset()
     for (const delay of this.delays) delay.reset()
   }
 }

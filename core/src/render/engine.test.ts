@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest'
 import { catalogue } from '@fulgor/core/catalogue'
 import { synthesiseResponse } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
-import { blankPreset, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { applyEdit, blankPreset, createLane, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Engine, Renderer, renderPreset, sameStructure, type Plan } from '.'
 
 const rate = 48_000
 const responses = new Map<string, Float64Array>()
 const context = {
+  quality: 'live' as const,
   responses: (id: string) => {
     if (!responses.has(id)) responses.set(id, synthesiseResponse(id, rate))
     return responses.get(id) ?? []
@@ -33,27 +34,33 @@ function throughEngine(p: Plan, input: Float32Array, blockSize: (n: number) => n
   return { left, right }
 }
 
+/** Index of the first sample that differs, −1 if none does. */
+const firstDifference = (a: Float64Array, b: Float64Array): number => (a.length === b.length ? a.findIndex((y, n) => y !== b[n]) : 0)
+
 describe('engine', () => {
   it.each([1, 7, 64, 128, 480, 1024])('gives the same samples in blocks of %s as in one piece, over a snapshot change', (size) => {
     const change = { at: 12_345, values: resolveValues(pit, 'storm') }
     const input = riff.slice(0, rate)
     const whole = throughEngine(plan(pit, 'lullaby'), input, () => input.length, change)
     const cut = throughEngine(plan(pit, 'lullaby'), input, () => size, change)
-    expect(cut.left).toEqual(whole.left)
-    expect(cut.right).toEqual(whole.right)
+    expect(firstDifference(cut.left, whole.left)).toBe(-1)
+    expect(firstDifference(cut.right, whole.right)).toBe(-1)
   })
 
   it('renders offline, stage by stage, what it plays live', () => {
     const offline = renderPreset({ preset: pit, snapshot: 'storm', dry: riff, sampleRate: rate }, context)
     const live = throughEngine(plan(pit, 'storm'), riff, () => 128)
-    expect(offline.left).toEqual(live.left)
-    expect(offline.right).toEqual(live.right)
+    expect(firstDifference(offline.left, live.left)).toBe(-1)
+    expect(firstDifference(offline.right, live.right)).toBe(-1)
   })
 
   it.each([44_100, 48_000, 88_200, 96_000])('runs at %s Hz with the same loudness', (sampleRate) => {
     const input = synthesiseRiff('lead-line', 'hard', 120, sampleRate).slice(0, sampleRate * 2)
     const made = new Map<string, Float64Array>()
-    const own = { responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, sampleRate)).get(id) ?? [] }
+    const own = {
+      quality: 'live' as const,
+      responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, sampleRate)).get(id) ?? [],
+    }
     const { left } = renderPreset({ preset: pit, snapshot: 'storm', dry: input, sampleRate }, own)
     const rms = Math.sqrt(left.reduce((s, y) => s + y * y, 0) / left.length)
     expect(20 * Math.log10(rms)).toBeGreaterThan(-24)
@@ -67,7 +74,7 @@ describe('engine', () => {
   it('changes no sample for a value that does not change', () => {
     const steady = throughEngine(plan(pit, 'finale'), riff, () => 128)
     const again = throughEngine(plan(pit, 'finale'), riff, () => 128, { at: 4800, values: resolveValues(pit, 'finale') })
-    expect(again.left).toEqual(steady.left)
+    expect(firstDifference(again.left, steady.left)).toBe(-1)
   })
 
   it('arrives at a new value within 50 ms', () => {
@@ -144,14 +151,8 @@ describe('engine', () => {
 })
 
 describe('parallel lanes', () => {
-  const lane = (id: string, level: number, pan: number, nodes: ChainNode[], inverted = false) => ({
-    id,
-    levelDb: level,
-    pan,
-    inverted,
-    mute: false,
-    nodes,
-  })
+  const lane = (id: string, level: number, pan: number, nodes: ChainNode[], polarity = 'normal') =>
+    createLane(id, nodes, { level, pan, polarity })
   const split = (...lanes: ReturnType<typeof lane>[]): Preset => ({ ...blankPreset('x'), chain: [{ kind: 'parallel', id: 'p', lanes }] })
   const run = (preset: Preset) => renderPreset({ preset, snapshot: null, dry: riff.slice(0, 9600), sampleRate: rate }, context)
 
@@ -161,16 +162,73 @@ describe('parallel lanes', () => {
   })
 
   it('cancel when one is inverted, also with different latencies that are made up for', () => {
-    const empty = run(split(lane('a', 0, 0, []), lane('b', 0, 0, [], true)))
+    const empty = run(split(lane('a', 0, 0, []), lane('b', 0, 0, [], 'inverted')))
     expect(Math.max(...empty.left.map(Math.abs))).toBeLessThan(1e-9)
     const bypassed = { ...createStage('amp', 'amp.lantern'), on: false }
-    const compensated = run(split(lane('a', 0, 0, [bypassed]), lane('b', 0, 0, [], true)))
+    const compensated = run(split(lane('a', 0, 0, [bypassed]), lane('b', 0, 0, [], 'inverted')))
     expect(Math.max(...compensated.left.map(Math.abs))).toBeLessThan(1e-9)
   })
 
   it('pan hard to one side', () => {
-    const { left, right } = run(split(lane('a', 0, -1, []), lane('b', -60, 1, [])))
+    const { left, right } = run(split(lane('a', 0, -100, []), lane('b', -60, 100, [])))
     expect(Math.max(...left.map(Math.abs))).toBeGreaterThan(500 * Math.max(...right.map(Math.abs)))
+  })
+})
+
+describe('parallel lanes, live and offline', () => {
+  const amps: Preset = {
+    ...pit,
+    chain: [
+      createStage('gate', 'gate', { key: 'dry' }),
+      {
+        kind: 'parallel',
+        id: 'p',
+        lanes: [
+          createLane('a', [createStage('left', 'amp.bellbuoy')], { pan: -100, level: -3 }),
+          createLane(
+            'b',
+            [
+              createStage('boost', 'drive.clean-boost'),
+              {
+                kind: 'parallel',
+                id: 'q',
+                lanes: [
+                  createLane('c', [createStage('right', 'amp.riptide')]),
+                  createLane('d', [createStage('octave', 'pitch.octave-down')]),
+                ],
+              },
+            ],
+            { pan: 100, delay: 12 },
+          ),
+        ],
+      },
+      createStage('plate', 'reverb.plate'),
+    ],
+    snapshots: [{ id: 's', name: 'S', stages: { b: { params: { level: -6 } }, c: { on: false } } }],
+  }
+
+  it('give the same samples two deep, with side-chain, strips and snapshots', () => {
+    const offline = renderPreset({ preset: amps, snapshot: 's', dry: riff.slice(0, 24_000), sampleRate: rate }, context)
+    const live = throughEngine(plan(amps, 's'), riff.slice(0, 24_000), () => 113)
+    expect(firstDifference(offline.left, live.left)).toBe(-1)
+    expect(firstDifference(offline.right, live.right)).toBe(-1)
+  })
+
+  it('mute a lane without a click, and a snapshot moves its level', () => {
+    const tone = Float32Array.from({ length: 19_200 }, (_, n) => 0.3 * Math.sin((2 * Math.PI * 220 * n) / rate))
+    const preset: Preset = {
+      ...blankPreset('x'),
+      chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a', [], { level: -6 }), createLane('b', [], { level: -6 })] }],
+    }
+    const muted = applyEdit(preset, { type: 'setOn', stage: 'b', snapshot: null, on: false })
+    const { left } = throughEngine(plan(preset, null), tone, () => 128, { at: 9600, values: resolveValues(muted, null) })
+    const step = (from: number, to: number) => {
+      let most = 0
+      for (let n = from + 1; n < to; n++) most = Math.max(most, Math.abs(left[n] - left[n - 1]))
+      return most
+    }
+    expect(step(9600, 12_000)).toBeLessThan(1.05 * step(4800, 9600))
+    expect(Math.max(...left.slice(14_400)) / Math.max(...left.slice(4800, 9600))).toBeCloseTo(0.5, 2)
   })
 })
 

@@ -18,7 +18,7 @@ function shape(nodes: readonly ChainNode[]): string {
   return nodes
     .map((node) => {
       if (node.kind === 'stage') return `${node.id}=${node.model}`
-      return `(${node.lanes.map((l) => `${l.levelDb},${l.pan},${l.inverted},${l.mute}:${shape(l.nodes)}`).join('|')})`
+      return `${node.id}(${node.lanes.map((l) => `${l.id}:${shape(l.nodes)}`).join('|')})`
     })
     .join('>')
 }
@@ -31,6 +31,7 @@ export class Engine {
   readonly latency: number
   private readonly series: Series
   private readonly block = createBlock()
+  private readonly dry = new Float64Array(CHUNK)
   private position = 0
 
   /**
@@ -43,6 +44,7 @@ export class Engine {
     this.series = buildSeries(plan.chain, context, sampleRate)
     this.latency = this.series.latency
     this.series.apply(plan.values, true)
+    this.block.key = this.dry
   }
 
   /** Glides to other values of the same chain; delays and reverbs keep their trails. */
@@ -52,7 +54,7 @@ export class Engine {
 
   /** Mono in `left`, stereo out in `left` and `right`; in place, any number of frames. */
   process(left: Float64Array, right: Float64Array, frames: number): void {
-    const { block } = this
+    const { block, dry } = this
     let done = 0
     while (done < frames) {
       const at = this.position % CHUNK
@@ -60,7 +62,7 @@ export class Engine {
       const count = Math.min(CHUNK - at, frames - done)
       block.at = at
       block.stereo = false
-      for (let i = 0; i < count; i++) block.left[i] = left[done + i]
+      for (let i = 0; i < count; i++) block.left[i] = dry[i] = left[done + i]
       this.series.process(block, count)
       spreadToStereo(block, count)
       for (let i = 0; i < count; i++) {

@@ -1,3 +1,5 @@
+export { worstAliasDb } from './alias'
 export { Engine, sameStructure, type Plan } from './engine'
 export { Renderer, renderPreset, type RenderJob, type Sound, type Tap } from './offline'
-export { stageResponse, stageTail, stageTransfer, type ComplexResponse } from './probe'
+export { stageFeel, stageGain, stageResponse, stageTail, type ComplexResponse, type StageFeel } from './probe'
+export { unityLevel, type Unity } from './unity'

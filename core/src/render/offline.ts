@@ -1,7 +1,7 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
-import { resolveValues, type ChainNode, type Preset, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock } from '@fulgor/core/signal'
-import { buildNode } from './chain'
+import { resolveValues, stripOf, type ChainNode, type Lane, type Preset, type ResolvedStage } from '@fulgor/core/preset'
+import { CHUNK, createBlock, type StereoBlock } from '@fulgor/core/signal'
+import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
 
 /** A whole rendered signal. `right` is the same array as `left` while the chain is still mono. */
@@ -34,6 +34,7 @@ export interface RenderJob {
 export class Renderer {
   private readonly sounds = new Map<number, Sound>()
   private readonly keys = new Map<string, number>()
+  private readonly latencies = new Map<string, number>()
   private bytes = 0
 
   /** @param maxBytes of kept sound; the oldest goes first */
@@ -42,46 +43,80 @@ export class Renderer {
     private readonly maxBytes = 320e6,
   ) {}
 
-  /** Yields the sound after each stage as soon as it is there; the last one is the output. Stop iterating to cancel. */
+  /**
+   * Yields the sound after each stage, each lane's strip and each sum as soon as it is there; the last one is the output. Stop
+   * iterating to cancel.
+   */
   *render(job: RenderJob): Generator<Tap, Tap> {
     const left = new Float64Array(job.dry)
-    const start: Tap = { stage: '', sound: { left, right: left, stereo: false }, key: this.keyOf(`dry ${job.dryKey} ${job.sampleRate}`) }
-    return yield* this.row(job.preset.chain, start, resolveValues(job.preset, job.snapshot), job.sampleRate)
+    const start: Tap = {
+      stage: '',
+      sound: { left, right: left, stereo: false },
+      key: this.keyOf(`dry ${job.dryKey} ${job.sampleRate} ${this.context.quality}`),
+    }
+    const values = resolveValues(job.preset, job.snapshot)
+    return yield* this.row(job.preset.chain, start, { values, sampleRate: job.sampleRate, dry: left })
   }
 
-  private *row(nodes: readonly ChainNode[], input: Tap, values: Record<string, ResolvedStage>, sampleRate: number): Generator<Tap, Tap> {
+  private *row(nodes: readonly ChainNode[], input: Tap, pass: Pass): Generator<Tap, Tap> {
     let tap = input
     for (const node of nodes) {
       if (node.kind === 'stage') {
-        const key = this.keyOf(`${tap.key} ${node.model} ${JSON.stringify(values[node.id])}`)
-        tap = { stage: node.id, key, sound: this.run(key, tap.sound, values, () => buildNode(node, this.context, sampleRate)) }
+        const key = this.keyOf(`${tap.key} ${node.model} ${JSON.stringify(pass.values[node.id])}`)
+        tap = { stage: node.id, key, sound: this.run(key, tap.sound, node, pass) }
         yield tap
       } else {
-        const before = tap
         const ends: Tap[] = []
-        for (const lane of node.lanes) ends.push(yield* this.row(lane.nodes, before, values, sampleRate))
-        const key = this.keyOf(`${ends.map((end) => end.key).join('+')} ${JSON.stringify(node.lanes.map(({ nodes: _, ...lane }) => lane))}`)
-        tap = { stage: node.id, key, sound: this.run(key, before.sound, values, () => buildNode(node, this.context, sampleRate)) }
+        for (const lane of node.lanes) ends.push(yield* this.row([...lane.nodes, stripOf(lane)], tap, pass))
+        const latencies = node.lanes.map((lane) => this.latencyOf(lane, pass.sampleRate))
+        const key = this.keyOf(ends.map((end, k) => `${end.key}@${latencies[k]}`).join('+'))
+        tap = {
+          stage: node.id,
+          key,
+          sound:
+            this.kept(key) ??
+            this.keep(
+              key,
+              sumOf(
+                ends.map((end) => end.sound),
+                latencies,
+              ),
+            ),
+        }
+        yield tap
+        yield tap
       }
     }
     return tap
   }
 
-  private run(key: number, input: Sound, values: Record<string, ResolvedStage>, build: () => Runner): Sound {
-    const kept = this.sounds.get(key)
-    if (kept) {
-      this.sounds.delete(key)
-      this.sounds.set(key, kept)
-      return kept
-    }
-    const runner = build()
-    runner.apply(values, true)
-    const sound = runThrough(runner, input)
-    this.keep(key, sound)
-    return sound
+  /** Latency of a lane in frames; it depends on its models alone. */
+  private latencyOf(lane: Lane, sampleRate: number): number {
+    const models = `${sampleRate} ${JSON.stringify(lane.nodes.map(shapeOf))}`
+    const known = this.latencies.get(models)
+    if (known !== undefined) return known
+    const { latency } = buildSeries(lane.nodes, this.context, sampleRate)
+    this.latencies.set(models, latency)
+    return latency
   }
 
-  private keep(key: number, sound: Sound): void {
+  private run(key: number, input: Sound, node: ChainNode, { values, sampleRate, dry }: Pass): Sound {
+    const kept = this.kept(key)
+    if (kept) return kept
+    const runner = buildNode(node, this.context, sampleRate)
+    runner.apply(values, true)
+    return this.keep(key, runThrough(runner, input, dry))
+  }
+
+  private kept(key: number): Sound | undefined {
+    const kept = this.sounds.get(key)
+    if (!kept) return undefined
+    this.sounds.delete(key)
+    this.sounds.set(key, kept)
+    return kept
+  }
+
+  private keep(key: number, sound: Sound): Sound {
     this.sounds.set(key, sound)
     this.bytes += soundBytes(sound)
     for (const [oldest, old] of this.sounds) {
@@ -89,6 +124,7 @@ export class Renderer {
       this.sounds.delete(oldest)
       this.bytes -= soundBytes(old)
     }
+    return sound
   }
 
   private keyOf(text: string): number {
@@ -102,18 +138,56 @@ export class Renderer {
 
 const soundBytes = (sound: Sound): number => sound.left.byteLength * (sound.stereo ? 2 : 1)
 
-/** A signal through one runner, from silence, chunk by chunk as the engine does it. */
-export function runThrough(runner: Runner, input: Sound): Sound {
+/** What stays the same over one rendering. */
+interface Pass {
+  readonly values: Record<string, ResolvedStage>
+  readonly sampleRate: number
+  readonly dry: Float64Array
+}
+
+const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.model : node.lanes.map((lane) => lane.nodes.map(shapeOf)))
+
+/** The sum of lanes' sounds as the engine makes it. */
+function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
+  const frames = sounds[0].left.length
+  const left = new Float64Array(frames)
+  const right = new Float64Array(frames)
+  const sum = new LaneSum(latencies)
+  const lanes = sounds.map(createBlock)
+  const out = createBlock()
+  for (let start = 0; start < frames; start += CHUNK) {
+    const count = Math.min(CHUNK, frames - start)
+    sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
+    sum.process(lanes, out, count)
+    for (let i = 0; i < count; i++) {
+      left[start + i] = out.left[i]
+      right[start + i] = out.right[i]
+    }
+  }
+  return { left, right, stereo: true }
+}
+
+function load(sound: Sound, start: number, count: number, block: StereoBlock): void {
+  block.stereo = sound.stereo
+  block.at = 0
+  for (let i = 0; i < count; i++) block.left[i] = sound.left[start + i]
+  if (sound.stereo) for (let i = 0; i < count; i++) block.right[i] = sound.right[start + i]
+}
+
+/**
+ * A signal through one runner, from silence, chunk by chunk as the engine does it.
+ * @param dry what side-chains listen to; the input itself unless given
+ */
+export function runThrough(runner: Runner, input: Sound, dry = input.left): Sound {
   const frames = input.left.length
   const left = new Float64Array(frames)
   let right: Float64Array | null = null
   const block = createBlock()
+  const key = (block.key = new Float64Array(CHUNK))
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
-    block.stereo = input.stereo
-    block.at = 0
-    for (let i = 0; i < count; i++) block.left[i] = input.left[start + i]
-    if (input.stereo) for (let i = 0; i < count; i++) block.right[i] = input.right[start + i]
+    load(input, start, count, block)
+    for (let i = 0; i < count; i++) key[i] = dry[start + i]
     runner.tick()
     runner.process(block, count)
     for (let i = 0; i < count; i++) left[start + i] = block.left[i]

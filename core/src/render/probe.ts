@@ -59,24 +59,99 @@ export function stageResponse(
   return { hz, re, im }
 }
 
-/** Output peak in dBFS of a steady 220 Hz sine against its input peak in dBFS. */
-export function stageTransfer(
+/** What a stage does to a steady 220 Hz tone, by input level. */
+export interface StageFeel {
+  /** Peak of the tone at the stage's input, dBFS. */
+  readonly inputDb: readonly number[]
+  /** RMS at its output, dBFS. */
+  readonly outputDb: readonly number[]
+  /** Total harmonic distortion, %. */
+  readonly thd: readonly number[]
+  /** Input levels at which the distortion first passes 1, 3 and 10 %, dBFS; null where it does not below 0 dBFS. */
+  readonly edges: readonly { readonly thd: 1 | 3 | 10; readonly inputDb: number | null }[]
+}
+
+const EDGES = [1, 3, 10] as const
+
+/**
+ * Level curve and edge of breakup: a sine near 220 Hz (whole periods in 50 ms) at rising levels, each held for 150 ms before it is
+ * analysed, so that supply and level followers have settled. THD is the root of the summed powers of harmonics 2 to 20 over the
+ * fundamental.
+ */
+export function stageFeel(stage: StageNode, context: BuildContext, sampleRate: number, tempo = 120): StageFeel {
+  const inputDb = Array.from({ length: 25 }, (_, i) => -72 + 3 * i)
+  const settle = Math.round(sampleRate * 0.15)
+  const frames = Math.round(sampleRate * 0.05)
+  const periods = Math.round((220 * frames) / sampleRate)
+  const w = (2 * Math.PI * periods) / frames
+  const span = settle + frames
+  const input = new Float64Array(span * inputDb.length)
+  inputDb.forEach((db, l) => {
+    const amplitude = Math.pow(10, db / 20)
+    for (let n = 0; n < span; n++) input[l * span + n] = amplitude * Math.sin(w * (l * span + n))
+  })
+  const { left } = runStage(stage, input, context, sampleRate, tempo)
+  const outputDb: number[] = []
+  const thd: number[] = []
+  for (let l = 0; l < inputDb.length; l++) {
+    const y = left.subarray(l * span + settle, (l + 1) * span)
+    outputDb.push(10 * Math.log10(y.reduce((sum, x) => sum + x * x, 0) / frames + 1e-14))
+    thd.push(distortion(y, periods, Math.min(20, Math.floor((0.45 * sampleRate) / 220))))
+  }
+  return { inputDb, outputDb, thd, edges: EDGES.map((share) => ({ thd: share, inputDb: crossing(inputDb, thd, share) })) }
+}
+
+/** THD in % of whole periods. */
+function distortion(y: Float64Array, periods: number, harmonics: number): number {
+  let fundamental = 0
+  let others = 0
+  for (let h = 1; h <= harmonics; h++) {
+    const w = (2 * Math.PI * periods * h) / y.length
+    let re = 0
+    let im = 0
+    for (let n = 0; n < y.length; n++) {
+      re += y[n] * Math.cos(w * n)
+      im += y[n] * Math.sin(w * n)
+    }
+    const power = re * re + im * im
+    if (h === 1) fundamental = power
+    else others += power
+  }
+  // a rectifier leaves no fundamental at all
+  return others + fundamental < 1e-16 ? 0 : Math.min(1000, 100 * Math.sqrt(others / Math.max(fundamental, 1e-30)))
+}
+
+/** Input level at which the curve first passes `share`, between the measured points by the logarithm of the distortion. */
+function crossing(inputDb: readonly number[], thd: readonly number[], share: number): number | null {
+  const at = thd.findIndex((t) => t >= share)
+  if (at < 0) return null
+  if (at === 0) return inputDb[0]
+  const low = Math.log(Math.max(1e-6, thd[at - 1]))
+  const part = (Math.log(share) - low) / (Math.log(thd[at]) - low)
+  return inputDb[at - 1] + part * (inputDb[at] - inputDb[at - 1])
+}
+
+/**
+ * Static level curve of a compressor or gate: RMS in and out of a 220 Hz sine held long enough to settle, dBFS.
+ */
+export function stageGain(
   stage: StageNode,
-  inputDb: readonly number[],
   context: BuildContext,
   sampleRate: number,
   tempo = 120,
-): number[] {
-  const settle = Math.round(sampleRate * 0.12)
-  const frames = settle + Math.round(sampleRate / 22)
-  return inputDb.map((level) => {
-    const amplitude = Math.pow(10, level / 20)
-    const input = Float64Array.from({ length: frames }, (_, n) => amplitude * Math.sin((2 * Math.PI * 220 * n) / sampleRate))
+): { inputDb: number[]; outputDb: number[] } {
+  const inputDb = Array.from({ length: 29 }, (_, i) => -84 + 3 * i)
+  const frames = Math.round(sampleRate * 0.05)
+  const settle = Math.round(sampleRate * 0.5)
+  const outputDb = inputDb.map((db) => {
+    const amplitude = Math.pow(10, db / 20)
+    const input = Float64Array.from({ length: settle + frames }, (_, n) => amplitude * Math.sin((2 * Math.PI * 220 * n) / sampleRate))
     const { left } = runStage(stage, input, context, sampleRate, tempo)
-    let peak = 0
-    for (let n = settle; n < frames; n++) peak = Math.max(peak, Math.abs(left[n]))
-    return peak > 1e-7 ? 20 * Math.log10(peak) : -140
+    let sum = 0
+    for (let n = settle; n < left.length; n++) sum += left[n] * left[n]
+    return 10 * Math.log10((2 * sum) / frames + 1e-14)
   })
+  return { inputDb, outputDb }
 }
 
 /** Level in dB of what follows a click, in steps of `stepMs`: RMS of the effect alone, 0 dB at its loudest step. */

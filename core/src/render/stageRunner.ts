@@ -1,12 +1,12 @@
 import type { BuildContext, StageModel } from '@fulgor/core/catalogue'
 import type { ParamMap, ResolvedStage } from '@fulgor/core/preset'
-import { createBlock, Fade, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
+import { createBlock, dbToGain, Fade, Smooth, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 
 /**
- * One stage: its processor, the click-free bypass (or, with trails, the opened and closed send), and the crossfade to a second
- * instance when a choice changes that cannot glide.
+ * One stage: its processor and level, the click-free bypass (or, with trails, the opened and closed send), and the crossfade to a
+ * second instance when a choice changes that cannot glide.
  */
 export class StageRunner implements Runner {
   readonly latency: number
@@ -14,9 +14,11 @@ export class StageRunner implements Runner {
   private incoming: Processor | null = null
   private spare: Processor | null = null
   private params: ParamMap = {}
+  private on = true
   private queued: ParamMap | null = null
   private readonly bypass = new Fade(true)
   private readonly swap = new Fade(true)
+  private readonly level = new Smooth()
   private readonly dryDelay: FrameDelay
   private readonly dry = createBlock()
   private readonly old = createBlock()
@@ -33,6 +35,7 @@ export class StageRunner implements Runner {
     this.latency = this.current.latency
     this.dryDelay = new FrameDelay(this.latency)
     this.bypass.prepare(sampleRate)
+    this.level.prepare(sampleRate)
     this.swap.prepare(sampleRate, 0.02)
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
   }
@@ -45,17 +48,23 @@ export class StageRunner implements Runner {
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     const wanted = values[this.id]
-    if (this.current.send) this.current.send(wanted.on, immediate)
-    else {
+    const gain = dbToGain(Number(wanted.params.level))
+    if (this.current.send) {
+      for (const processor of [this.current, this.incoming]) processor?.send?.(wanted.on, immediate)
+      this.level.set(wanted.on ? gain : 1, immediate)
+    } else {
       // what slept while off wakes from silence
-      if (wanted.on && this.bypass.shut && !immediate) {
+      const wakes = wanted.on && this.bypass.shut && !immediate
+      if (wakes) {
         this.current.reset()
         this.current.set(wanted.params, true)
       }
       this.bypass.set(wanted.on, immediate)
+      this.level.set(gain, immediate || wakes)
     }
     const needsSwap = !immediate && this.swapKeys.some((key) => wanted.params[key] !== this.params[key])
     this.params = wanted.params
+    this.on = wanted.on
     if (!needsSwap) (this.incoming ?? this.current).set(wanted.params, immediate)
     else if (this.incoming) this.queued = wanted.params
     else this.startSwap(wanted.params)
@@ -66,6 +75,7 @@ export class StageRunner implements Runner {
     this.spare = null
     next.reset()
     next.set(params, true)
+    next.send?.(this.on, true)
     this.incoming = next
     this.swap.set(false, true)
     this.swap.set(true, false)
@@ -74,6 +84,7 @@ export class StageRunner implements Runner {
   tick(): void {
     this.guard = -this.guard
     this.bypass.tick()
+    this.level.tick()
     if (this.incoming) {
       if (this.swap.open) {
         this.spare = this.current
@@ -98,7 +109,8 @@ export class StageRunner implements Runner {
       return
     }
     if (this.bypass.shut) {
-      this.dryDelay.process(block, frames)
+      if (this.model.silentWhenOff) silence(block, frames)
+      else this.dryDelay.process(block, frames)
       return
     }
     if (this.bypass.open && this.latency === 0) {
@@ -107,7 +119,8 @@ export class StageRunner implements Runner {
     }
     const { dry, bypass } = this
     copyBlock(block, dry, frames)
-    this.dryDelay.process(dry, frames)
+    if (this.model.silentWhenOff) silence(dry, frames)
+    else this.dryDelay.process(dry, frames)
     this.run(block, frames)
     if (bypass.open) return
     if (block.stereo) spreadToStereo(dry, frames)
@@ -118,19 +131,28 @@ export class StageRunner implements Runner {
     }
   }
 
-  /** The processor, or both during a swap. A value far below hearing keeps decaying filters out of the denormal range. */
+  /** The processor, or both during a swap, and the stage's level. */
   private run(block: StereoBlock, frames: number): void {
     const { left, right, at } = block
+    // a value far below hearing keeps decaying filters out of the denormal range
     for (let i = 0; i < frames; i++) left[i] += this.guard
     if (block.stereo) for (let i = 0; i < frames; i++) right[i] += this.guard
-    if (!this.incoming) {
-      this.current.process(block, frames)
-      return
-    }
+    if (this.incoming) this.runBoth(this.incoming, block, frames)
+    else this.current.process(block, frames)
+    const { value, step } = this.level
+    if (value === 1 && step === 0) return
+    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
+    if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
+  }
+
+  private runBoth(incoming: Processor, block: StereoBlock, frames: number): void {
+    const { left, right, at } = block
     const { old, swap } = this
     copyBlock(block, old, frames)
     this.current.process(old, frames)
-    this.incoming.process(block, frames)
+    incoming.process(block, frames)
+    if (block.stereo) spreadToStereo(old, frames)
+    else if (old.stereo) spreadToStereo(block, frames)
     for (let i = 0; i < frames; i++) {
       const share = swap.value + (at + i) * swap.step
       left[i] = share * left[i] + (1 - share) * old.left[i]
@@ -147,6 +169,11 @@ export class StageRunner implements Runner {
 function copyBlock(from: StereoBlock, to: StereoBlock, frames: number): void {
   to.stereo = from.stereo
   to.at = from.at
+  to.key = from.key
   for (let i = 0; i < frames; i++) to.left[i] = from.left[i]
   if (from.stereo) for (let i = 0; i < frames; i++) to.right[i] = from.right[i]
+}
+
+function silence(block: StereoBlock, frames: number): void {
+  for (let i = 0; i < frames; i++) block.left[i] = block.right[i] = 0
 }

@@ -1,1 +1,1 @@
-export { riffTempo, shippedRiffs, synthesiseRiff, type Strength } from './riffs'
+export { riffTempo, RIFF_PEAK_DBFS, shippedRiffs, synthesiseRiff, type Strength } from './riffs'

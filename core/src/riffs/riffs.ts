@@ -9,8 +9,11 @@ export const shippedRiffs: readonly { readonly id: string; readonly name: string
 /** Strokes' strength: soft is about 11 dB below hard, and darker. */
 const STRENGTH: Record<Strength, number> = { soft: 0.28, hard: 1 }
 
-/** The string model's level so that hard open chords peak near −8 dBFS (a hot pickup's hard strum). */
-const LEVEL = 0.042
+/** Peak of hard open chords as they are shipped: a hot pickup's hard strum, dBFS. */
+export const RIFF_PEAK_DBFS = -7
+
+/** The string model's level that gives this peak. */
+const LEVEL = 0.0445
 const HISS = 5e-5
 const HUM = 6e-5
 

@@ -5,6 +5,8 @@ export const CHUNK = 32
 export interface StereoBlock {
   readonly left: Float64Array
   readonly right: Float64Array
+  /** The dry guitar at the same frames, for side-chains; only to be read. */
+  key: Float64Array
   stereo: boolean
   /** Frames of the current chunk that lie before this block: smoothed values are `value + (at + i) · step`. */
   at: number
@@ -14,7 +16,8 @@ export type ParamValue = number | string
 export type ParamValues = Readonly<Record<string, ParamValue>>
 
 export function createBlock(): StereoBlock {
-  return { left: new Float64Array(CHUNK), right: new Float64Array(CHUNK), stereo: false, at: 0 }
+  const left = new Float64Array(CHUNK)
+  return { left, right: new Float64Array(CHUNK), key: left, stereo: false, at: 0 }
 }
 
 /**

@@ -1,4 +1,5 @@
 import type { Processor, StereoBlock } from './block'
+import { mixGains } from './mix'
 import { OnePole } from './onePole'
 import { Fade, Smooth } from './smooth'
 
@@ -15,11 +16,6 @@ export interface DelayParams {
 
 /** Longest time in ms. */
 export const MAX_DELAY_MS = 2000
-
-/** Share of the effect in %, so that dry and wet are both whole at 50 and 100 is the effect alone. */
-export function mixGains(percent: number): { dry: number; wet: number } {
-  return { dry: Math.min(1, 2 - percent / 50), wet: Math.min(1, percent / 50) }
-}
 
 /**
  * Digital delay: whole-sample times, so that repeats keep their level; a new time crossfades in 30 ms without a glide; trails.

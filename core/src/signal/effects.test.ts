@@ -8,7 +8,7 @@ const rate = 48_000
 
 function run(model: string, params: ParamMap, input: Float64Array) {
   const stage = createStage('x', model, params)
-  const runner = new StageRunner('x', modelOf(model), { responses: () => [1] }, rate)
+  const runner = new StageRunner('x', modelOf(model), { responses: () => [1], quality: 'live' }, rate)
   runner.apply({ x: { on: true, params: stage.params } }, true)
   return runThrough(runner, { left: input, right: input, stereo: false })
 }

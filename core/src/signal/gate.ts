@@ -12,6 +12,8 @@ export interface GateParams {
   release: number
   /** dB that a closed gate takes away. */
   range: number
+  /** What opens it: the signal at its own place, or the dry guitar. */
+  key: 'own' | 'dry'
 }
 
 /**
@@ -31,7 +33,9 @@ export class Gate implements Processor<GateParams> {
   private level = 0
   private held = 0
   private isOpen = false
+  private fromDry = false
   private db = -60
+  private gain = 0
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
@@ -45,6 +49,7 @@ export class Gate implements Processor<GateParams> {
     this.floorDb = -p.range
     this.attackStep = p.range / Math.max(1, (p.attack / 1000) * this.rate)
     this.releaseStep = p.range / Math.max(1, (p.release / 1000) * this.rate)
+    this.fromDry = p.key === 'dry'
     if (immediate) this.reset()
   }
 
@@ -52,22 +57,25 @@ export class Gate implements Processor<GateParams> {
   tick(): void {}
 
   process(block: StereoBlock, frames: number): void {
-    const { left, right, stereo } = block
-    const { openAt, closeAt, holdFrames, attackStep, releaseStep, floorDb, decay } = this
+    const { left, right, stereo, key } = block
+    const { fromDry, openAt, closeAt, holdFrames, attackStep, releaseStep, floorDb, decay } = this
     let { level, held, isOpen, db } = this
+    let gain = this.gain
     for (let i = 0; i < frames; i++) {
-      const magnitude = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
+      const own = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
+      const magnitude = fromDry ? Math.abs(key[i]) : own
       level = magnitude > level ? magnitude : level * decay
       if (level >= openAt) {
         isOpen = true
         held = 0
       } else if (level >= closeAt) held = 0
       else if (++held > holdFrames) isOpen = false
-      if (isOpen) {
-        if (db < 0) db = Math.min(0, db + attackStep)
-      } else if (db !== floorDb) db = db > floorDb ? Math.max(floorDb, db - releaseStep) : floorDb
+      if (isOpen ? db < 0 : db !== floorDb) {
+        if (isOpen) db = Math.min(0, db + attackStep)
+        else db = db > floorDb ? Math.max(floorDb, db - releaseStep) : floorDb
+        gain = Math.exp(db * 0.1151292546497023)
+      }
       if (db !== 0) {
-        const gain = Math.exp(db * 0.1151292546497023)
         left[i] *= gain
         if (stereo) right[i] *= gain
       }
@@ -76,6 +84,7 @@ export class Gate implements Processor<GateParams> {
     this.held = held
     this.isOpen = isOpen
     this.db = db
+    this.gain = gain
   }
 
   reset(): void {
@@ -83,5 +92,6 @@ export class Gate implements Processor<GateParams> {
     this.held = this.holdFrames + 1
     this.isOpen = false
     this.db = this.floorDb
+    this.gain = dbToGain(this.db)
   }
 }

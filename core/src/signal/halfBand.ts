@@ -31,3 +31,6 @@ export function halfBandCoefficients(count: number, transition: number): Float64
 /** Passband to 20 kHz at 48 kHz; the images of what a guitar holds are more than 100 dB down. */
 export const FIRST_HALF_BAND = halfBandCoefficients(8, 0.08)
 export const SECOND_HALF_BAND = halfBandCoefficients(4, 0.29)
+/** The next octaves have room for wide transitions. */
+export const THIRD_HALF_BAND = halfBandCoefficients(4, 0.38)
+export const FOURTH_HALF_BAND = halfBandCoefficients(4, 0.43)

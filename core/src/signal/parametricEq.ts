@@ -1,7 +1,6 @@
 import type { Processor, StereoBlock } from './block'
 import { Biquad, design, type Section } from './biquad'
 import { Smooth } from './smooth'
-import { dbToGain } from './units'
 
 export type Slope = 'off' | '6' | '12' | '24'
 
@@ -23,8 +22,6 @@ export interface ParametricEqParams {
   highGain: number
   highCut: number
   highSlope: Slope
-  /** dB. */
-  level: number
 }
 
 const NUMBERS = [
@@ -56,7 +53,6 @@ const FOURTH_ORDER = [0.541_196_1, 1.306_563]
 export class ParametricEq implements Processor<ParametricEqParams> {
   readonly latency = 0
   private readonly smooth = Object.fromEntries(NUMBERS.map((key) => [key, new Smooth()])) as Record<NumberKey, Smooth>
-  private readonly level = new Smooth()
   private readonly bands: Band[]
   private rate = 48_000
   private lowSlope: Slope = 'off'
@@ -127,30 +123,22 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   prepare(sampleRate: number): void {
     this.rate = sampleRate
     for (const key of NUMBERS) this.smooth[key].prepare(sampleRate)
-    this.level.prepare(sampleRate)
   }
 
   /** Slopes are not smoothed here: the stage crossfades to a second instance when one changes. */
   set(p: ParametricEqParams, immediate: boolean): void {
     for (const key of NUMBERS) this.smooth[key].set(p[key], immediate)
-    this.level.set(dbToGain(p.level), immediate)
     this.lowSlope = p.lowSlope
     this.highSlope = p.highSlope
   }
 
   tick(): void {
     for (const key of NUMBERS) this.smooth[key].tick()
-    this.level.tick()
     for (const band of this.bands) band.tick()
   }
 
   process(block: StereoBlock, frames: number): void {
     for (const band of this.bands) band.process(block, frames)
-    const { value, step } = this.level
-    if (value === 1 && step === 0) return
-    const { left, right, stereo, at } = block
-    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
-    if (stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
   }
 
   reset(): void {

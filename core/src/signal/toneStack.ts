@@ -72,15 +72,17 @@ export function analogDb({ b, a }: AnalogCoefficients, hz: number): number {
   return 20 * Math.log10(magnitude(b) / magnitude(a))
 }
 
-/** Third-order digital filter from an analog prototype by the bilinear transform; coefficients b then a, a0 = 1. */
-export function bilinear3(analog: AnalogCoefficients, sampleRate: number, out: Float64Array): void {
+/**
+ * Digital filter from an analog prototype of first to third order by the bilinear transform; coefficients b then a, a0 = 1. The
+ * order is that of the prototype, so that no pole stands at −1 for what is not there.
+ */
+export function bilinear(analog: AnalogCoefficients, sampleRate: number, out: Float64Array): void {
   const c = 2 * sampleRate
+  const order = analog.a[3] !== 0 || analog.b[3] !== 0 ? 3 : analog.a[2] !== 0 || analog.b[2] !== 0 ? 2 : 1
+  out.fill(0)
   const transform = (p: readonly number[], at: number) => {
-    const [p0, p1, p2, p3] = [p[0], p[1] * c, p[2] * c * c, p[3] * c * c * c]
-    out[at] = p0 + p1 + p2 + p3
-    out[at + 1] = 3 * p0 + p1 - p2 - 3 * p3
-    out[at + 2] = 3 * p0 - p1 - p2 + 3 * p3
-    out[at + 3] = p0 - p1 + p2 - p3
+    for (let k = 0, power = 1; k <= order; k++, power *= c)
+      for (let i = 0; i <= order; i++) out[at + i] += p[k] * power * EXPANSIONS[order][k][i]
   }
   transform(analog.b, 0)
   transform(analog.a, 4)
@@ -88,8 +90,28 @@ export function bilinear3(analog: AnalogCoefficients, sampleRate: number, out: F
   for (let i = 0; i < 8; i++) out[i] /= a0
 }
 
-/** Response in dB of a third-order digital filter written by {@link bilinear3}. */
-export function digital3Db(coefficients: Float64Array, hz: number, sampleRate: number): number {
+/** Coefficients of (1 − z⁻¹)^k (1 + z⁻¹)^(order − k), by order and k. */
+const EXPANSIONS: readonly (readonly (readonly number[])[])[] = [
+  [[1]],
+  [
+    [1, 1],
+    [1, -1],
+  ],
+  [
+    [1, 2, 1],
+    [1, 0, -1],
+    [1, -2, 1],
+  ],
+  [
+    [1, 3, 3, 1],
+    [1, 1, -1, -1],
+    [1, -1, -1, 1],
+    [1, -3, 3, -1],
+  ],
+]
+
+/** Magnitude of a filter written by {@link bilinear}. */
+export function digitalMagnitude(coefficients: Float64Array, hz: number, sampleRate: number): number {
   const w = (2 * Math.PI * hz) / sampleRate
   const magnitude = (at: number) => {
     let re = 0
@@ -100,39 +122,39 @@ export function digital3Db(coefficients: Float64Array, hz: number, sampleRate: n
     }
     return Math.hypot(re, im)
   }
-  return 20 * Math.log10(magnitude(0) / magnitude(4))
+  return magnitude(0) / magnitude(4)
 }
 
-/** The running tone stack. Pot moves recompute the circuit; call {@link tune} at the control rate. */
-export class ToneStack {
-  readonly coefficients = new Float64Array(8)
-  private z1 = 0
-  private z2 = 0
-  private z3 = 0
+/** The tone circuits of the amps. */
+export type ToneStack =
+  /** Bass, mid and treble pots in the published circuit. */
+  | { readonly kind: 'three-knob'; readonly parts: ToneStackParts }
+  /** The same circuit with a resistor of `mid` · r3 in the mid pot's place. */
+  | { readonly kind: 'two-knob'; readonly parts: ToneStackParts; readonly mid: number }
+  /** One pot in series with a capacitor to ground behind a source resistance, in ohm and farad. */
+  | { readonly kind: 'one-knob'; readonly source: number; readonly pot: number; readonly capacitor: number }
+  /** Bass and treble shelves of ±`range` dB around their corners, Hz. */
+  | { readonly kind: 'shelves'; readonly bassHz: number; readonly trebleHz: number; readonly range: number }
 
-  constructor(private readonly parts: ToneStackParts) {}
-
-  tune(pots: ToneStackPots, sampleRate: number): void {
-    bilinear3(toneStackTransfer(this.parts, pots), sampleRate, this.coefficients)
-  }
-
-  process(data: Float64Array, frames: number): void {
-    const [b0, b1, b2, b3, , a1, a2, a3] = this.coefficients
-    let { z1, z2, z3 } = this
-    for (let i = 0; i < frames; i++) {
-      const x = data[i]
-      const y = b0 * x + z1
-      z1 = b1 * x - a1 * y + z2
-      z2 = b2 * x - a2 * y + z3
-      z3 = b3 * x - a3 * y
-      data[i] = y
+/** Transfer function of a tone circuit at its pots' positions (0–1; the bass pot of the published circuit is an audio pot). */
+export function stackTransfer(stack: ToneStack, pots: ToneStackPots): AnalogCoefficients {
+  switch (stack.kind) {
+    case 'three-knob':
+      return toneStackTransfer(stack.parts, pots)
+    case 'two-knob':
+      return toneStackTransfer(stack.parts, { ...pots, mid: stack.mid })
+    case 'one-knob': {
+      const r = stack.pot * pots.treble ** 2
+      return { b: [1, r * stack.capacitor, 0, 0], a: [1, (r + stack.source) * stack.capacitor, 0, 0] }
     }
-    this.z1 = z1
-    this.z2 = z2
-    this.z3 = z3
-  }
-
-  reset(): void {
-    this.z1 = this.z2 = this.z3 = 0
+    case 'shelves': {
+      const gain = (pot: number) => Math.pow(10, ((2 * pot - 1) * stack.range) / 20)
+      const low = 2 * Math.PI * stack.bassHz
+      const high = 2 * Math.PI * stack.trebleHz
+      // the bass pot comes as an audio taper: its middle stands at 0.1
+      const bass = gain(Math.log(1 + 80 * pots.bass) / Math.log(81))
+      const treble = gain(pots.treble)
+      return { b: [low * bass, 1 + (low * bass * treble) / high, treble / high, 0], a: [low, 1 + low / high, 1 / high, 0] }
+    }
   }
 }

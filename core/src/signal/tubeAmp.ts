@@ -1,152 +1,245 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from './block'
-import { onePoleCoefficient } from './onePole'
-import { Clipping } from './clipping'
+import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
 import { Smooth } from './smooth'
-import { bilinear3, toneStackTransfer, type ToneStackParts } from './toneStack'
-import { audioTaper, dbToGain, FULL_SCALE_VOLTS } from './units'
+import { bilinear, digitalMagnitude, stackTransfer, type ToneStack, type ToneStackPots } from './toneStack'
+import { audioTaper, dbToGain } from './units'
 
+/** Knobs that a design lacks stay undefined. All 0–10 but for those noted. */
 export interface TubeAmpParams {
-  /** 0–10. */
   gain: number
-  bass: number
-  mid: number
-  treble: number
-  presence: number
-  master: number
+  bass?: number
+  mid?: number
+  treble?: number
+  tone?: number
+  presence?: number
+  cut?: number
+  master?: number
+  bright?: 'off' | 'on'
+  channel?: string
+  /** Power section: more headroom and scooped, or earlier compression and mid-forward. */
+  valves: 'large' | 'small'
+  /** dB below full power. */
+  power: number
   /** %. */
   sag: number
-  /** dB. */
-  level: number
+}
+
+/** A preamp stage: its gain counts from the stage before at its clip level (the first one: from full scale) to its own. */
+export interface GainStage extends StageShape {
+  gain: number
+}
+
+export interface AmpChannel {
+  readonly stages: readonly GainStage[]
+  /** Index of the stage that the gain knob feeds. */
+  readonly gainBefore: number
+  /** Index of the stage that the tone stack feeds; the number of stages when it stands behind them all. */
+  readonly toneBefore: number
+  /** Gain into the power stage at full master. */
+  readonly powerGain: number
+  /** Correction of the output so that channels and amps are about equally loud, dB. */
+  readonly outputDb: number
 }
 
 /** What distinguishes one amp design from another. */
 export interface TubeAmpDesign {
-  toneStack: ToneStackParts
-  /** Small-signal gain of each preamp stage, and the volts at which it clips. */
-  stageGain: number
-  stageVolts: number
-  /** Bias of the two stages over their clip level: unequal halves, even harmonics. */
-  bias: readonly [number, number]
-  /** Coupling high-pass before the second stage and low-pass of its input, Hz. */
-  couplingHz: number
-  millerHz: number
-  /** Gain from the tone stack to the power stage at full master. */
-  powerGain: number
-  /** Share of its supply that the power stage loses at full output and 100 % sag. */
-  sagDepth: number
+  /** High-pass and low-pass at the input, Hz. */
+  readonly inputHz: readonly [low: number, high: number]
+  /** Capacitor over the volume pot: corner in Hz and lift in dB at low settings. */
+  readonly bright?: { readonly hz: number; readonly db: number }
+  readonly channels: Readonly<Record<string, AmpChannel>>
+  readonly toneStack: ToneStack
+  readonly power: {
+    /** Share of the hard knee: what negative feedback makes of a soft clip. */
+    readonly feedback: number
+    readonly bias: number
+    /** dB that the presence knob lifts at 10, and its corner. */
+    readonly presenceDb: number
+    readonly presenceHz: number
+    /** Share of the supply that is lost at full output and 100 % sag, and the times of drop and recovery in s. */
+    readonly sagDepth: number
+    readonly sagTimes: readonly [fall: number, recover: number]
+  }
 }
 
 /** Full scale of the power stage's clip level: a driven amp comes out near −18 dBFS RMS. */
 const OUTPUT_LEVEL = 0.12
-const POWER_BIAS = 0.02
+
+/** Headroom in dB, low resonance and top lift in dB, transformer corners in Hz of the two power sections. */
+const SECTIONS = {
+  large: { headroomDb: 4, resonanceDb: 3, topDb: 1.5, lowHz: 32, highHz: 13_000 },
+  small: { headroomDb: -2, resonanceDb: 0, topDb: -1.5, lowHz: 60, highHz: 9_000 },
+} as const
 
 /**
- * Two clipping preamp stages with coupling filters, the passive tone stack, master, and a power stage whose supply drops and
- * recovers with the load; all at four times the rate, in WebAssembly (core/kernel/clipping.ts).
+ * Clipping preamp stages with coupling filters, the passive tone stack, master, and a power stage whose supply drops and recovers
+ * with the load; all oversampled, in WebAssembly (core/kernel/clipping.ts).
  * Sources: Pakarinen & Yeh, CMJ 2009 (structure); Karjalainen & Pakarinen, ICASSP 2006 (stage model, simplified here to a biased
  * memoryless clip between filters); Yeh & Smith, DAFx-06 (tone stack).
  */
 export class TubeAmp implements Processor<TubeAmpParams> {
-  readonly latency = Clipping.latency
+  readonly latency: number
   private readonly gain = new Smooth()
   private readonly bass = new Smooth()
   private readonly mid = new Smooth()
   private readonly treble = new Smooth()
   private readonly presence = new Smooth()
+  private readonly cut = new Smooth()
   private readonly master = new Smooth()
-  private readonly level = new Smooth()
-  private readonly clipping = new Clipping()
+  private readonly power = new Smooth()
+  private readonly bright = new Smooth()
+  private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
   private readonly toneStack = new Float64Array(8)
-  private readonly pots = { treble: 0.5, mid: 0.5, bass: 0.5 }
-  private rate = 192_000
+  private clipping: Clipping | null = null
+  private readonly ops: { bright?: Operation; gain?: Operation; tone?: Operation; power?: Operation; cut?: Operation } = {}
+  private sampleRate = 48_000
+  private built = ''
+  private channel: AmpChannel
+  private gainScale = 1
   private sag = 0
-  private load = 0
   private drop = 0
   private fall = 0
   private recover = 0
+  private supply = 1
   private supplyNext = 1
+  private output = OUTPUT_LEVEL
+  private toneGain = 1
 
-  constructor(private readonly design: TubeAmpDesign) {}
+  constructor(
+    private readonly design: TubeAmpDesign,
+    private readonly quality: Quality,
+  ) {
+    this.latency = Clipping.latency(quality)
+    this.channel = Object.values(design.channels)[0]
+  }
 
   prepare(sampleRate: number): void {
-    this.rate = sampleRate * 4
-    for (const s of [this.gain, this.bass, this.mid, this.treble, this.presence, this.master, this.level]) s.prepare(sampleRate)
-    this.fall = 1 - Math.exp(-CHUNK / (sampleRate * 0.015))
-    this.recover = 1 - Math.exp(-CHUNK / (sampleRate * 0.15))
-    const { stageGain, stageVolts, bias, couplingHz, millerHz } = this.design
-    const pole = (hz: number) => onePoleCoefficient(hz, this.rate)
-    const { amp } = this.clipping
-    amp.set([(FULL_SCALE_VOLTS * stageGain) / stageVolts, bias[0], pole(couplingHz), pole(millerHz)], 0)
-    amp[6] = bias[1]
-    amp[14] = pole(8_000)
-    amp[17] = POWER_BIAS
-    amp[20] = pole(3_200)
-    amp.set([pole(45), pole(11_000)], 23)
+    this.sampleRate = sampleRate
+    for (const s of this.smooths()) s.prepare(sampleRate)
+    const [fall, recover] = this.design.power.sagTimes
+    this.fall = 1 - Math.exp(-CHUNK / (sampleRate * fall))
+    this.recover = 1 - Math.exp(-CHUNK / (sampleRate * recover))
+  }
+
+  private smooths(): readonly Smooth[] {
+    return [this.gain, this.bass, this.mid, this.treble, this.presence, this.cut, this.master, this.power, this.bright]
+  }
+
+  /** Lays the program out; a choice of channel or valves comes as a second instance, so this happens once. */
+  private build(channel: string, valves: 'large' | 'small'): void {
+    const { design, ops } = this
+    const clipping = new Clipping(this.quality, this.sampleRate)
+    const section = SECTIONS[valves]
+    this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
+    clipping.poles(design.inputHz[0], design.inputHz[1])
+    const { stages, gainBefore, toneBefore } = this.channel
+    stages.forEach((stage, i) => {
+      if (i === toneBefore) ops.tone = clipping.section()
+      if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
+      const op = clipping.stage(stage)
+      if (i === gainBefore) {
+        ops.gain = op
+        this.gainScale = stage.gain
+      }
+    })
+    if (toneBefore >= stages.length) ops.tone = clipping.section()
+    if (design.power.presenceDb === 0) ops.cut = clipping.shelf(2_200)
+    ops.power = clipping.power({
+      bias: design.power.bias,
+      hardness: design.power.feedback,
+      presenceHz: design.power.presenceHz,
+      lowHz: section.lowHz,
+      highHz: section.highHz,
+      resonanceHz: 110,
+    })
+    ops.power.put(13, dbToGain(section.resonanceDb) - 1)
+    this.toneGain = dbToGain(-section.headroomDb) * this.channel.powerGain
+    this.output = OUTPUT_LEVEL * dbToGain(this.channel.outputDb + section.headroomDb / 2)
+    this.clipping = clipping
   }
 
   set(p: TubeAmpParams, immediate: boolean): void {
-    this.gain.set(audioTaper(p.gain) * this.design.stageGain, immediate)
-    this.bass.set(audioTaper(p.bass), immediate)
-    this.mid.set(p.mid / 10, immediate)
-    this.treble.set(p.treble / 10, immediate)
-    this.presence.set(dbToGain(p.presence) - 1, immediate)
-    this.master.set(audioTaper(p.master) * this.design.powerGain, immediate)
-    this.level.set(OUTPUT_LEVEL * dbToGain(p.level), immediate)
+    const wanted = `${p.channel ?? ''} ${p.valves}`
+    if (wanted !== this.built) {
+      this.build(p.channel ?? '', p.valves)
+      this.built = wanted
+    }
+    const { design } = this
+    const top = SECTIONS[p.valves].topDb
+    this.gain.set(audioTaper(p.gain), immediate)
+    this.bass.set(audioTaper(p.bass ?? 5), immediate)
+    this.mid.set((p.mid ?? p.tone ?? 5) / 10, immediate)
+    this.treble.set((p.treble ?? p.tone ?? 5) / 10, immediate)
+    this.presence.set(dbToGain(((p.presence ?? 0) / 10) * design.power.presenceDb + top) - 1, immediate)
+    this.cut.set(dbToGain((-(p.cut ?? 0) / 10) * 15) - 1, immediate)
+    this.master.set(p.master === undefined ? 1 : audioTaper(p.master), immediate)
+    this.power.set(dbToGain(-p.power), immediate)
+    // the capacitor bridges what the pot has not turned up: at full volume it does nothing
+    const bright = p.bright === 'on' && design.bright ? dbToGain(design.bright.db * (1 - audioTaper(p.gain))) - 1 : 0
+    this.bright.set(bright, immediate)
     this.sag = p.sag / 100
   }
 
   tick(): void {
-    const { gain, bass, mid, treble, presence, master, pots, toneStack } = this
-    const { amp } = this.clipping
+    const { gain, bass, mid, treble, presence, master, power, pots, toneStack, ops, clipping } = this
     gain.tick()
     presence.tick()
     master.tick()
-    this.level.tick()
+    power.tick()
     bass.tick()
     mid.tick()
     treble.tick()
-    if (bass.moving || mid.moving || treble.moving) {
+    this.bright.tick()
+    this.cut.tick()
+    if (!clipping || !ops.power) return
+    if (ops.tone && (bass.moving || mid.moving || treble.moving)) {
       pots.bass = bass.value
       pots.mid = mid.value
       pots.treble = treble.value
-      bilinear3(toneStackTransfer(this.design.toneStack, pots), this.rate, toneStack)
-      for (let i = 0; i < 4; i++) amp[7 + i] = toneStack[i]
-      for (let i = 0; i < 3; i++) amp[11 + i] = toneStack[5 + i]
+      bilinear(stackTransfer(this.design.toneStack, pots), this.sampleRate * clipping.factor, toneStack)
+      const { values } = ops.tone
+      for (let i = 0; i < 4; i++) values[1 + i] = toneStack[i]
+      for (let i = 0; i < 3; i++) values[5 + i] = toneStack[5 + i]
     }
-    amp[4] = gain.value
-    amp[5] = gain.step / 4
-    amp[21] = presence.value
-    amp[22] = presence.step / 4
-    this.tickSupply()
-    // the clip level of the power stage is its supply: the drive into it rises as the supply drops
-    const start = master.value / amp[18]
-    amp[15] = start
-    amp[16] = ((master.value + CHUNK * master.step) / this.supplyNext - start) / (CHUNK * 4)
+    ops.gain?.ramp(1, gain, this.gainScale)
+    ops.bright?.ramp(2, this.bright)
+    ops.cut?.ramp(2, this.cut)
+    ops.power.ramp(8, presence)
+    this.tickSupply(ops.power, clipping.factor)
   }
 
-  private tickSupply(): void {
-    const { amp } = this.clipping
-    const load = this.load / (CHUNK * 4)
-    this.load = 0
+  /** The clip level of the power stage is its supply: the drive into it rises as the supply drops. */
+  private tickSupply(op: Operation, factor: number): void {
+    const { master, power } = this
+    const load = op.take(22) / (CHUNK * factor)
     this.drop += (load - this.drop) * (load > this.drop ? this.fall : this.recover)
-    amp[18] = this.supplyNext
-    this.supplyNext = 1 - this.sag * this.design.sagDepth * Math.min(1, this.drop)
-    amp[19] = (this.supplyNext - amp[18]) / (CHUNK * 4)
+    this.supply = this.supplyNext
+    this.supplyNext = 1 - this.sag * this.design.power.sagDepth * Math.min(1, this.drop)
+    const masterEnd = master.value + CHUNK * master.step
+    const powerEnd = power.value + CHUNK * power.step
+    const drive = (master.value * power.value * this.toneGain) / this.supply
+    op.put(1, drive)
+    op.put(2, ((masterEnd * powerEnd * this.toneGain) / this.supplyNext - drive) / (CHUNK * factor))
+    const out = (this.output * this.supply) / power.value
+    op.put(5, out)
+    op.put(6, ((this.output * this.supplyNext) / powerEnd - out) / (CHUNK * factor))
   }
 
   process(block: StereoBlock, frames: number): void {
     foldToMono(block, frames)
-    const { clipping, level } = this
-    const { left, at } = block
-    clipping.raise(left, frames)
-    this.load += clipping.ampChain(frames * 4, at * 4)
-    clipping.lower(left, frames)
-    for (let i = 0; i < frames; i++) left[i] *= level.value + (at + i) * level.step
+    this.clipping?.process(block.left, frames, block.at)
   }
 
   reset(): void {
-    this.clipping.reset()
-    this.load = this.drop = 0
-    this.supplyNext = 1
+    this.clipping?.reset()
+    this.drop = 0
+    this.supply = this.supplyNext = 1
   }
+}
+
+/** Response in dB of a design's tone stack as the engine runs it; for tests. */
+export function toneStackDb(stack: ToneStack, pots: ToneStackPots, hz: number, sampleRate: number): number {
+  const out = new Float64Array(8)
+  bilinear(stackTransfer(stack, pots), sampleRate, out)
+  return 20 * Math.log10(digitalMagnitude(out, hz, sampleRate))
 }

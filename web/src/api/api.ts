@@ -4,7 +4,7 @@ import type { Preset } from '@fulgor/core/preset'
 
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 }),
   tagTypes: ['Shelf', 'Versions', 'Riffs'],
   endpoints: (build) => ({
     presets: build.query<PresetList, { search?: string; tag?: string; sort?: 'name' | 'updated' }>({
@@ -40,6 +40,7 @@ export const api = createApi({
         params: { name: file.name.slice(0, 120) },
         body: file,
         headers: { 'Content-Type': 'audio/wav' },
+        timeout: 120_000,
       }),
       invalidatesTags: ['Riffs'],
     }),
@@ -58,11 +59,14 @@ export const {
   useUploadRiffMutation,
 } = api
 
+/** True when the server did not answer at all. */
+export const isAway = (error: unknown): boolean =>
+  typeof error === 'object' && error !== null && 'status' in error && (error.status === 'FETCH_ERROR' || error.status === 'TIMEOUT_ERROR')
+
 /** One sentence for the player from whatever a request failed with. */
 export function sentenceOf(error: unknown): string {
   if (typeof error === 'object' && error !== null && 'status' in error) {
-    if (error.status === 'FETCH_ERROR')
-      return 'The Fulgor server does not answer. Your edits are kept in this browser and sent when it is back.'
+    if (isAway(error)) return 'The Fulgor server does not answer. Your edits are kept in this browser and sent when it is back.'
     const data = 'data' in error ? (error.data as Partial<ApiError> | undefined) : undefined
     if (data?.error?.message) return data.error.message
   }

@@ -1,13 +1,25 @@
 import { proxy } from 'comlink'
-import type { Preset } from '@fulgor/core/preset'
-import { measuringFailed, measuringStarted, outputMeasured, savedMeasured, stageMeasured, timed } from '../state/measures'
-import type { Store } from '../state/store'
+import { frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
+import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, savedMeasured, stageMeasured, timed } from '../state/measures'
+import type { RootState, Store } from '../state/store'
 import type { MeasureJob } from './render.worker'
 import { riffSource } from './riffSource'
 import { renderWorkers, SAMPLE_RATE } from './workers'
 
 /** Key of the saved side of the comparison. */
 export const savedKey = (version: number, snapshot: string): string => `${version} ${snapshot}`
+
+const numbers = new WeakMap<Preset, number>()
+let counted = 0
+
+/** Names what the comparison of the chosen stage on and off was measured for. */
+export function bypassKey({ editor, player }: RootState): string | null {
+  const { history, snapshot, stage } = editor
+  if (!history || !snapshot || !stage) return null
+  let number = numbers.get(history.present)
+  if (number === undefined) numbers.set(history.present, (number = ++counted))
+  return `${number} ${snapshot} ${stage} ${player.quality} ${player.dry}`
+}
 
 /**
  * Measures the open preset after each edit: the lit snapshot first, the others beside it, the saved version last. A newer edit
@@ -26,7 +38,15 @@ export function startMeasuring(store: Store): void {
     store.dispatch(measuringStarted(order))
     const workers = renderWorkers()
     for (const worker of workers) void worker.cancel(mine)
-    const job = (snapshot: string): MeasureJob => ({ token: mine, preset, snapshot, riff: riffSource(preset), sampleRate: SAMPLE_RATE })
+    const { quality } = store.getState().player
+    const job = (snapshot: string): MeasureJob => ({
+      token: mine,
+      preset,
+      snapshot,
+      riff: riffSource(preset),
+      sampleRate: SAMPLE_RATE,
+      quality,
+    })
     const queue = [...order]
     const work = async (worker: (typeof workers)[number]) => {
       for (let snapshot = queue.shift(); snapshot !== undefined && mine === token; snapshot = queue.shift()) {
@@ -45,6 +65,7 @@ export function startMeasuring(store: Store): void {
       if (mine !== token) return
       store.dispatch(timed({ allMs: performance.now() - startedAt }))
       await measureSaved(mine)
+      await measureBypass(mine)
     } catch (error) {
       if (mine === token) store.dispatch(measuringFailed(error instanceof Error ? error.message : String(error)))
     }
@@ -58,9 +79,10 @@ export function startMeasuring(store: Store): void {
     savedWanted = key
     const preset = saved.document
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
-    const riff = riffSource({ ...preset, riff: history.present.riff, tempo: history.present.tempo })
+    const { riff: choice, tempo, guitar } = history.present
+    const riff = riffSource({ ...preset, riff: choice, tempo, guitar })
     const output = await renderWorkers()[1].measure(
-      { token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE },
+      { token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE, quality: store.getState().player.quality },
       proxy(() => undefined),
     )
     if (!output) {
@@ -70,7 +92,40 @@ export function startMeasuring(store: Store): void {
     store.dispatch(savedMeasured({ key: savedKey(saved.number, snapshot), lufs: output.integratedLufs }))
   }
 
+  /** Loudness with the chosen stage as it is and switched over, so that holding B compares at equal loudness at once. */
+  const measureBypass = async (mine: number) => {
+    const state = store.getState()
+    const { history, snapshot, stage } = state.editor
+    const key = bypassKey(state)
+    if (!history || !snapshot || !stage || key === null || state.measures.bypass?.key === key) return
+    const preset = history.present
+    const resolved = resolveValues(preset, snapshot)
+    if (!(stage in resolved)) return
+    const values = state.player.dry ? judgedDry(preset.chain, resolved) : resolved
+    const lufs: (number | null)[] = []
+    for (const side of [values, withStage(values, stage, !values[stage].on)]) {
+      const output = await renderWorkers()[1].measure(
+        {
+          token: mine,
+          preset: frozen(preset, snapshot, side),
+          snapshot,
+          riff: riffSource(preset),
+          sampleRate: SAMPLE_RATE,
+          quality: state.player.quality,
+        },
+        proxy(() => undefined),
+      )
+      if (!output) return
+      lufs.push(output.integratedLufs)
+    }
+    const [here, there] = lufs
+    store.dispatch(bypassMeasured({ key, db: here === null || there === null ? null : here - there }))
+  }
+
   let timer: ReturnType<typeof setTimeout> | undefined
+  let bypassTimer: ReturnType<typeof setTimeout> | undefined
+  let bypassFor: string | null = null
+  let quality = store.getState().player.quality
   let savedNumber = 0
   store.subscribe(() => {
     const { history, snapshot, saved } = store.getState().editor
@@ -79,7 +134,17 @@ export function startMeasuring(store: Store): void {
       measured = null
       return
     }
-    if (preset !== measured) {
+    const finer = store.getState().player.quality
+    const key = bypassKey(store.getState())
+    if (key !== bypassFor) {
+      bypassFor = key
+      clearTimeout(bypassTimer)
+      // a choice of stage alone; after an edit the measuring itself comes to it
+      if (preset === measured && store.getState().measures.lastAllMs !== null)
+        bypassTimer = setTimeout(() => void measureBypass(token).catch(() => undefined), 120)
+    }
+    if (preset !== measured || finer !== quality) {
+      quality = finer
       measured = preset
       litFirst = snapshot
       clearTimeout(timer)

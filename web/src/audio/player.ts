@@ -1,11 +1,12 @@
-import { resolveValues, type Preset } from '@fulgor/core/preset'
+import { judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Plan } from '@fulgor/core/render'
 import { dbToGain } from '@fulgor/core/signal'
 import { notified } from '../state/notices'
-import { loopChanged, playerFailed, playingChanged } from '../state/player'
+import { liveChanged, loopChanged, playerFailed, playingChanged, recordingChanged, sourceChosen, type LiveSettings } from '../state/player'
 import type { RootState, Store } from '../state/store'
-import { savedKey } from './measuring'
+import { bypassKey, savedKey } from './measuring'
 import { riffSource } from './riffSource'
+import { chirp, chirpDelay } from './worklet/chirp'
 import type { FromWorklet, MeterMessage, ToWorklet } from './worklet/messages'
 import workletUrl from './worklet/engine.worklet.ts?worker&url'
 import { renderWorkers, SAMPLE_RATE } from './workers'
@@ -13,8 +14,13 @@ import { renderWorkers, SAMPLE_RATE } from './workers'
 const CAUTION_KEY = 'fulgor.loudnessCaution'
 const CAUTION =
   'Start with headphones and monitors turned down: a new preset may be far louder than the last. On stage follow local codes and the venue’s rules for sound levels.'
+const HINTS: Record<LiveSettings['buffer'], AudioContextLatencyCategory> = {
+  smallest: 'interactive',
+  balanced: 'balanced',
+  safe: 'playback',
+}
 
-const SILENT: MeterMessage = { type: 'meter', position: 0, input: 0, left: 0, right: 0, momentary: -Infinity }
+const SILENT: MeterMessage = { type: 'meter', position: 0, input: 0, raw: 0, left: 0, right: 0, momentary: -Infinity }
 
 /** dB that the saved version is turned up by so that both sides of the comparison are equally loud; null until both are measured. */
 export function matchDb(state: RootState): number | null {
@@ -26,16 +32,27 @@ export function matchDb(state: RootState): number | null {
   return here - savedLufs.lufs
 }
 
+/** dB that the sound with the chosen stage switched over is turned up by to be as loud as it is now; null until both are measured. */
+export function bypassMatchDb(state: RootState): number | null {
+  const { bypass } = state.measures
+  return bypass && bypass.key === bypassKey(state) ? bypass.db : null
+}
+
 /** The page's end of the live engine: keeps what sounds equal to what the sheet says. */
 export class Player {
   private context: AudioContext | null = null
   private node: AudioWorkletNode | null = null
   private analyser: AnalyserNode | null = null
   private starting: Promise<void> | null = null
+  private input: { stream: MediaStream; node: MediaStreamAudioSourceNode; key: string } | null = null
   private sentRiff = ''
-  private sentPlan: { preset: Preset; snapshot: string; side: string; gain: number } | null = null
+  private sentPlan: { key: readonly unknown[] } | null = null
   private sentPlay = ''
+  private sentSource = ''
   private meterState = SILENT
+  private hardest = 0
+  private onTake: ((samples: Float32Array) => void) | null = null
+  private onPing: ((heard: Float32Array) => void) | null = null
   private readonly listeners = new Set<() => void>()
 
   constructor(private readonly store: Store) {
@@ -60,13 +77,14 @@ export class Player {
   }
 
   async toggle(): Promise<void> {
-    const { playing } = this.store.getState().player
+    const { playing, source } = this.store.getState().player
     if (playing) {
       this.store.dispatch(playingChanged(false))
       return
     }
     try {
       await this.start()
+      if (source === 'live') await this.openInput()
       this.store.dispatch(playingChanged(true))
       this.caution()
     } catch (error) {
@@ -99,9 +117,10 @@ export class Player {
   }
 
   private async open(): Promise<void> {
-    const context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' })
+    const latencyHint = HINTS[this.store.getState().player.live.buffer]
+    const context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint })
     await context.audioWorklet.addModule(workletUrl)
-    const node = new AudioWorkletNode(context, 'fulgor-engine', { numberOfInputs: 0, outputChannelCount: [2] })
+    const node = new AudioWorkletNode(context, 'fulgor-engine', { numberOfInputs: 1, outputChannelCount: [2] })
     const analyser = new AnalyserNode(context, { fftSize: 2048 })
     node.connect(analyser).connect(context.destination)
     node.port.onmessage = ({ data }: MessageEvent<FromWorklet>) => this.hear(data)
@@ -112,13 +131,138 @@ export class Player {
     this.context = context
     this.analyser = analyser
     this.node = node
+    this.sentPlan = null
+    this.sentRiff = this.sentPlay = this.sentSource = ''
     this.follow()
   }
 
+  /** What the browser lets a page choose from; names are told only once the microphone was allowed. */
+  async inputs(): Promise<MediaDeviceInfo[]> {
+    const devices = await navigator.mediaDevices.enumerateDevices()
+    return devices.filter((d) => d.kind === 'audioinput')
+  }
+
+  /** Opens the chosen input, with everything off that a browser does to a voice. */
+  async openInput(): Promise<void> {
+    await this.start()
+    const { deviceId } = this.store.getState().player.live
+    if (!this.context || !this.node || this.input?.key === deviceId) return
+    this.closeInput()
+    let stream: MediaStream
+    try {
+      stream = await navigator.mediaDevices.getUserMedia({
+        audio: {
+          ...(deviceId ? { deviceId: { exact: deviceId } } : {}),
+          echoCancellation: false,
+          noiseSuppression: false,
+          autoGainControl: false,
+          channelCount: { ideal: 2 },
+        },
+      })
+    } catch (error) {
+      const name = error instanceof DOMException ? error.name : ''
+      throw new Error(
+        name === 'NotAllowedError'
+          ? 'this browser was not allowed to use the input; allow the microphone for this page.'
+          : name === 'NotFoundError' || name === 'OverconstrainedError'
+            ? 'the chosen input is not there; plug it in or choose another one.'
+            : `the input could not be opened (${error instanceof Error ? error.message : String(error)}).`,
+        { cause: error },
+      )
+    }
+    const node = this.context.createMediaStreamSource(stream)
+    node.connect(this.node)
+    this.input = { stream, node, key: deviceId }
+  }
+
+  private closeInput(): void {
+    this.input?.node.disconnect()
+    for (const track of this.input?.stream.getTracks() ?? []) track.stop()
+    this.input = null
+  }
+
+  /** From the riff to the player's own guitar and back. */
+  async chooseSource(source: 'riff' | 'live'): Promise<void> {
+    try {
+      if (source === 'live') await this.openInput()
+      else this.closeInput()
+      this.store.dispatch(sourceChosen(source))
+    } catch (error) {
+      this.store.dispatch(playerFailed(`No input: ${error instanceof Error ? error.message : String(error)}`))
+    }
+  }
+
+  /** Takes up another device or buffer; a running context is opened anew for a buffer. */
+  async changeLive(change: Partial<LiveSettings>): Promise<void> {
+    // another way in has another latency, and was not calibrated
+    const forget = change.deviceId !== undefined ? { hardPeakDbfs: null, latencyMs: null } : change.buffer ? { latencyMs: null } : {}
+    this.store.dispatch(liveChanged({ ...change, ...forget }))
+    const live = this.store.getState().player.source === 'live'
+    if (change.buffer && this.context) {
+      const playing = this.store.getState().player.playing
+      this.closeInput()
+      await this.context.close()
+      this.context = this.node = this.analyser = this.starting = null
+      if (playing || live) await this.start()
+    }
+    if (live && (change.buffer || change.deviceId !== undefined)) await this.chooseSource('live')
+  }
+
+  /** ms that the browser says it adds on the way out. */
+  outputLatencyMs(): number | null {
+    return this.context ? (this.context.baseLatency + this.context.outputLatency) * 1000 : null
+  }
+
+  /** Starts watching for the hardest strum. */
+  startCalibration(): void {
+    this.hardest = 0
+  }
+
+  /** Peak before the trim since {@link startCalibration}, dBFS. */
+  hardestDbfs(): number {
+    return 20 * Math.log10(this.hardest + 1e-9)
+  }
+
+  /**
+   * Sends a chirp out and listens to it coming back, through a cable or a microphone before a loudspeaker.
+   * @returns ms, or null when it was not heard
+   */
+  async measureLatency(): Promise<number | null> {
+    await this.openInput()
+    const heard = await new Promise<Float32Array>((done) => {
+      this.onPing = done
+      this.send({ type: 'ping' })
+    })
+    const frames = chirpDelay(chirp(SAMPLE_RATE), heard)
+    const latencyMs = frames === null ? null : (frames / SAMPLE_RATE) * 1000
+    this.store.dispatch(liveChanged({ latencyMs }))
+    return latencyMs
+  }
+
+  /** Records the input dry until {@link stopTake}. */
+  async startTake(): Promise<void> {
+    await this.openInput()
+    this.send({ type: 'record', on: true })
+    this.store.dispatch(recordingChanged(true))
+  }
+
+  async stopTake(): Promise<Float32Array> {
+    const samples = await new Promise<Float32Array>((done) => {
+      this.onTake = done
+      this.send({ type: 'record', on: false })
+    })
+    this.store.dispatch(recordingChanged(false))
+    return samples
+  }
+
   private hear(message: FromWorklet): void {
-    if (message.type === 'meter') this.show(message)
-    else if (message.type === 'ended') this.store.dispatch(playingChanged(false))
+    if (message.type === 'meter') {
+      this.hardest = Math.max(this.hardest, message.raw)
+      this.show(message)
+    } else if (message.type === 'ended') this.store.dispatch(playingChanged(false))
     else if (message.type === 'failed') this.store.dispatch(playerFailed(message.reason))
+    else if (message.type === 'recorded') this.onTake?.(message.samples)
+    else if (message.type === 'pinged') this.onPing?.(message.heard)
   }
 
   private show(meter: MeterMessage): void {
@@ -134,27 +278,51 @@ export class Player {
   private follow(): void {
     if (!this.node) return
     const state = this.store.getState()
-    const { history, snapshot, saved } = state.editor
+    const { history, snapshot } = state.editor
     if (!history || !snapshot) {
       if (state.player.playing) this.store.dispatch(playingChanged(false))
       return
     }
-    const { side, playing, loop, mono } = state.player
-    const preset = side === 'B' && saved ? saved.document : history.present
-    const gain = side === 'B' ? dbToGain(matchDb(state) ?? 0) : 1
-    const last = this.sentPlan
-    if (!last || last.preset !== preset || last.snapshot !== snapshot || last.side !== side || last.gain !== gain) {
-      this.sentPlan = { preset, snapshot, side, gain }
-      const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
-      const plan: Plan = { chain: preset.chain, values: resolveValues(preset, there) }
-      this.send({ type: 'plan', plan, gain })
-    }
+    this.followPlan(state, history.present, snapshot)
     this.followRiff(history.present)
+    const { playing, loop, mono, source, live } = state.player
     const play = `${playing} ${loop} ${mono}`
     if (play !== this.sentPlay) {
       this.sentPlay = play
       this.send({ type: 'play', on: playing, loop, mono })
     }
+    const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
+    const key = JSON.stringify(from)
+    if (key !== this.sentSource) {
+      this.sentSource = key
+      this.send(from)
+    }
+  }
+
+  private followPlan(state: RootState, present: Preset, snapshot: string): void {
+    const { saved, stage } = state.editor
+    const { side, quality, dry, judging } = state.player
+    const preset = side === 'B' && saved ? saved.document : present
+    const held = side === 'A' && stage ? judging : 'none'
+    const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
+    const gain = dbToGain(match ?? 0)
+    const key = [preset, snapshot, gain, quality, dry, held, held === 'none' ? null : stage]
+    if (this.sentPlan?.key.every((part, i) => part === key[i])) return
+    this.sentPlan = { key }
+    const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
+    const resolved = resolveValues(preset, there)
+    const values = dry ? judgedDry(preset.chain, resolved) : resolved
+    const plan = (of: Plan['values']): Plan => ({ chain: preset.chain, values: of })
+    if (held === 'none' || !stage) this.send({ type: 'plan', plan: plan(values), gain, quality })
+    else if (held === 'switched') this.send({ type: 'plan', plan: plan(withStage(values, stage, !values[stage].on)), gain, quality })
+    else
+      this.send({
+        type: 'plan',
+        plan: plan(withStage(values, stage, true)),
+        gain,
+        quality,
+        against: withStage(values, stage, false),
+      })
   }
 
   private followRiff(preset: Preset): void {

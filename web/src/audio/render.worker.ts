@@ -1,14 +1,25 @@
 import { expose } from 'comlink'
 import { cabinetResponses, synthesiseResponse } from '@fulgor/core/cabinet'
 import { readWav } from '@fulgor/core/formats'
-import { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
-import type { Preset, StageNode } from '@fulgor/core/preset'
-import { Renderer, stageResponse, stageTail, stageTransfer, type Sound, type Tap } from '@fulgor/core/render'
+import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
+import { applyEdit, findStage, resolveStage, type Preset, type StageNode } from '@fulgor/core/preset'
+import {
+  Renderer,
+  stageFeel,
+  stageGain,
+  stageResponse,
+  stageTail,
+  unityLevel,
+  type Sound,
+  type StageFeel,
+  type Tap,
+  type Unity,
+} from '@fulgor/core/render'
 import { synthesiseRiff, type Strength } from '@fulgor/core/riffs'
-import { resample } from '@fulgor/core/signal'
+import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 
 /** Where a dry signal comes from. */
-export type RiffSource = { kind: 'shipped'; id: string; strength: Strength; bpm: number } | { kind: 'asset'; hash: string }
+export type RiffSource = { kind: 'shipped'; id: string; strength: Strength; bpm: number; gainDb: number } | { kind: 'asset'; hash: string }
 
 export interface MeasureJob {
   readonly token: number
@@ -16,22 +27,25 @@ export interface MeasureJob {
   readonly snapshot: string
   readonly riff: RiffSource
   readonly sampleRate: number
+  readonly quality: Quality
 }
 
 export type ChartData =
   | { kind: 'response'; hz: number[]; db: number[] }
-  | { kind: 'transfer'; inputDb: number[]; outputDb: number[] }
+  | ({ kind: 'feel' } & StageFeel)
+  | { kind: 'gain'; inputDb: number[]; outputDb: number[] }
   | { kind: 'tail'; ms: number[]; db: number[] }
 
 const responseCache = new Map<string, Float64Array>()
 const riffs = new Map<string, Promise<Float32Array>>()
-const stageCache = new Map<number, StageMeasures>()
-const outputCache = new Map<number, OutputMeasures>()
-const renderers = new Map<number, Renderer>()
+const stageCache = new WeakMap<Sound, StageMeasures>()
+const outputCache = new WeakMap<Sound, OutputMeasures>()
+const renderers = new Map<string, Renderer>()
 let wanted = 0
 
-function context(sampleRate: number) {
+function context(sampleRate: number, quality: Quality) {
   return {
+    quality,
     responses: (id: string) => {
       const key = `${id} ${sampleRate}`
       let taps = responseCache.get(key)
@@ -41,9 +55,15 @@ function context(sampleRate: number) {
   }
 }
 
-function rendererFor(sampleRate: number): Renderer {
-  let renderer = renderers.get(sampleRate)
-  if (!renderer) renderers.set(sampleRate, (renderer = new Renderer(context(sampleRate))))
+/** One renderer a quality; its taps are told apart by where their measures are kept. */
+function rendererFor(sampleRate: number, quality: Quality): Renderer {
+  const key = `${sampleRate} ${quality}`
+  let renderer = renderers.get(key)
+  if (!renderer) {
+    // the finer ones are used now and then, and keep nothing for long
+    renderer = new Renderer(context(sampleRate, quality), quality === 'highest' ? 0 : 320e6)
+    renderers.set(key, renderer)
+  }
   return renderer
 }
 
@@ -55,7 +75,7 @@ function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array>
   if (!riff) {
     riff =
       source.kind === 'shipped'
-        ? Promise.resolve(synthesiseRiff(source.id, source.strength, source.bpm, sampleRate))
+        ? Promise.resolve(synthesiseRiff(source.id, source.strength, source.bpm, sampleRate).map((x) => x * dbToGain(source.gainDb)))
         : fetchRiff(source.hash, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
@@ -76,9 +96,27 @@ async function fetchRiff(hash: string, sampleRate: number): Promise<Float32Array
 const channelsOf = ({ left, right, stereo }: Sound): Float64Array[] => (stereo ? [left, right] : [left])
 
 function measureTap(tap: Tap, sampleRate: number): StageMeasures {
-  let found = stageCache.get(tap.key)
-  if (!found) stageCache.set(tap.key, (found = stageMeasures(channelsOf(tap.sound), sampleRate)))
+  let found = stageCache.get(tap.sound)
+  if (!found) stageCache.set(tap.sound, (found = stageMeasures(channelsOf(tap.sound), sampleRate)))
   return found
+}
+
+const renderJob = ({ preset, snapshot, riff, sampleRate }: Omit<MeasureJob, 'token'>, dry: Float32Array) => ({
+  preset,
+  snapshot,
+  dryKey: riffKey(riff, sampleRate),
+  dry,
+  sampleRate,
+})
+
+/** Renders to the end; every tap on the way is handed on. */
+function renderWhole(job: Omit<MeasureJob, 'token'>, dry: Float32Array, onTap: (tap: Tap) => void = () => undefined): Sound {
+  const taps = rendererFor(job.sampleRate, job.quality).render(renderJob(job, dry))
+  for (;;) {
+    const { value, done } = taps.next()
+    if (done) return value.sound
+    onTap(value)
+  }
 }
 
 /** Lets messages in, such as a cancel. */
@@ -98,22 +136,16 @@ const worker = {
     wanted = Math.max(wanted, job.token)
     const { sampleRate } = job
     const dry = await loadRiff(job.riff, sampleRate)
-    const taps = rendererFor(sampleRate).render({
-      preset: job.preset,
-      snapshot: job.snapshot,
-      dryKey: riffKey(job.riff, sampleRate),
-      dry,
-      sampleRate,
-    })
+    const taps = rendererFor(sampleRate, job.quality).render(renderJob(job, dry))
     for (;;) {
       if (job.token < wanted) return null
       const { value: tap, done } = taps.next()
       if (done) {
-        let output = outputCache.get(tap.key)
+        let output = outputCache.get(tap.sound)
         if (!output) {
           // a chain that is still mono is heard on both sides
           const sound = [tap.sound.left, tap.sound.right]
-          outputCache.set(tap.key, (output = outputMeasures(sound, sampleRate, measureTap(tap, sampleRate))))
+          outputCache.set(tap.sound, (output = outputMeasures(sound, sampleRate, measureTap(tap, sampleRate))))
         }
         return output
       }
@@ -131,28 +163,53 @@ const worker = {
   },
 
   responses(sampleRate: number): Record<string, Float64Array> {
-    return Object.fromEntries(cabinetResponses.map(({ id }) => [id, context(sampleRate).responses(id)]))
+    return Object.fromEntries(cabinetResponses.map(({ id }) => [id, context(sampleRate, 'live').responses(id)]))
   },
 
   async render(job: Omit<MeasureJob, 'token'>): Promise<{ left: Float64Array; right: Float64Array }> {
+    const { left, right } = renderWhole(job, await loadRiff(job.riff, job.sampleRate))
+    return { left, right }
+  },
+
+  /** LUFS that each of these lanes brings into its sum, its strip included; null where it is silent. */
+  async lanes(job: Omit<MeasureJob, 'token'>, lanes: readonly string[]): Promise<Record<string, number | null>> {
     const dry = await loadRiff(job.riff, job.sampleRate)
-    const taps = rendererFor(job.sampleRate).render({ ...job, dryKey: riffKey(job.riff, job.sampleRate), dry })
-    let next = taps.next()
-    while (!next.done) next = taps.next()
-    return { left: next.value.sound.left, right: next.value.sound.right }
+    const found: Record<string, number | null> = {}
+    renderWhole(job, dry, (tap) => {
+      if (lanes.includes(tap.stage)) found[tap.stage] = loudness([tap.sound.left, tap.sound.right], job.sampleRate).integratedLufs
+    })
+    return found
+  },
+
+  /** The level at which a stage leaves the loudness of the whole as it is without it. */
+  async unity(job: Omit<MeasureJob, 'token'>, stageId: string): Promise<Unity> {
+    const dry = await loadRiff(job.riff, job.sampleRate)
+    const stage = findStage(job.preset, stageId)
+    if (!stage) throw new Error('The stage is no longer there.')
+    const lufs = (preset: Preset): number | null => {
+      const { left, right } = renderWhole({ ...job, preset }, dry)
+      return loudness([left, right], job.sampleRate).integratedLufs
+    }
+    const { snapshot } = job
+    const at = (on: boolean, level?: number): number | null => {
+      const switched = applyEdit(job.preset, { type: 'setOn', stage: stageId, snapshot, on })
+      return lufs(
+        level === undefined ? switched : applyEdit(switched, { type: 'setParam', stage: stageId, snapshot, param: 'level', value: level }),
+      )
+    }
+    const level = Number(resolveStage(job.preset, stage, snapshot).params.level)
+    return unityLevel(level, at(false), (value) => at(true, value), stage.model)
   },
 
   chart(kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): ChartData {
-    const build = context(sampleRate)
+    const build = context(sampleRate, 'live')
     if (kind === 'response') {
       const hz = Array.from({ length: 120 }, (_, i) => 20 * Math.pow(1000, i / 119))
       const { re, im } = stageResponse(stage, hz, build, sampleRate, tempo, 8192)
       return { kind, hz, db: re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9)) }
     }
-    if (kind === 'transfer') {
-      const inputDb = Array.from({ length: 25 }, (_, i) => -72 + i * 3)
-      return { kind, inputDb, outputDb: stageTransfer(stage, inputDb, build, sampleRate, tempo) }
-    }
+    if (kind === 'feel') return { kind, ...stageFeel(stage, build, sampleRate, tempo) }
+    if (kind === 'gain') return { kind, ...stageGain(stage, build, sampleRate, tempo) }
     const seconds = stage.model.startsWith('reverb') ? Math.min(8, Number(stage.params.decay) * 1.1 + 0.3) : 3
     return { kind, ...stageTail(stage, seconds, seconds * 4, build, sampleRate, tempo) }
   },

@@ -31,7 +31,7 @@ async function throughWorklet(
   await context.audioWorklet.addModule(workletUrl)
   const initial: ToWorklet[] = [
     { type: 'responses', responses },
-    { type: 'plan', plan, gain: 1 },
+    { type: 'plan', plan, gain: 1, quality: 'live' },
     { type: 'riff', samples: riff },
     { type: 'play', on: true, loop: true, mono: false },
   ]
@@ -57,7 +57,7 @@ const bench = {
     const { channels } = await throughWorklet(plan, riff, frames)
     const left = rampedRiff(riff, frames)
     const right = new Float64Array(frames)
-    new Engine(plan, { responses: (id) => responses[id] }, SAMPLE_RATE).process(left, right, frames)
+    new Engine(plan, { responses: (id) => responses[id], quality: 'live' }, SAMPLE_RATE).process(left, right, frames)
     let difference = 0
     let peak = 0
     for (let n = 0; n < frames; n++) {

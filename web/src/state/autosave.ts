@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid'
 import type { ApiError } from '@fulgor/core/api'
 import type { Preset } from '@fulgor/core/preset'
-import { api, sentenceOf } from '../api/api'
+import { api, isAway, sentenceOf } from '../api/api'
 import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
 import { notified } from './notices'
 import { clearPending, keepPending, readPending } from './pending'
@@ -81,7 +81,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     const current = ((error as { data?: Partial<ApiError> }).data?.error ?? {}).current
     if (status === 409 && current) store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
     else {
-      store.dispatch(syncChanged({ status: status === 'FETCH_ERROR' ? 'offline' : 'failed', message: sentenceOf(error) }))
+      store.dispatch(syncChanged({ status: isAway(error) ? 'offline' : 'failed', message: sentenceOf(error) }))
       if (save) store.dispatch(notified({ kind: 'warning', text: `Not saved as a version: ${sentenceOf(error)}` }))
       later(RETRY_MS)
     }

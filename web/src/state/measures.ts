@@ -13,13 +13,15 @@ export interface MeasuresState {
   snapshots: Record<string, SnapshotMeasures>
   /** The lit snapshot in the last saved version, for the level-matched comparison. */
   savedLufs: { key: string; lufs: number | null } | null
+  /** dB between the sound and that with the chosen stage switched over; null where one of them is silent. */
+  bypass: { key: string; db: number | null } | null
   /** ms from the last edit until the lit snapshot's, and all snapshots', figures stood. */
   lastActiveMs: number | null
   lastAllMs: number | null
   error: string | null
 }
 
-const initialState: MeasuresState = { snapshots: {}, savedLufs: null, lastActiveMs: null, lastAllMs: null, error: null }
+const initialState: MeasuresState = { snapshots: {}, savedLufs: null, bypass: null, lastActiveMs: null, lastAllMs: null, error: null }
 
 const blank = (): SnapshotMeasures => ({ stages: {}, output: null, fresh: false })
 
@@ -45,6 +47,9 @@ const measures = createSlice({
     savedMeasured(state, { payload }: PayloadAction<{ key: string; lufs: number | null }>) {
       state.savedLufs = payload
     },
+    bypassMeasured(state, { payload }: PayloadAction<{ key: string; db: number | null }>) {
+      state.bypass = payload
+    },
     timed(state, { payload }: PayloadAction<{ activeMs?: number; allMs?: number }>) {
       if (payload.activeMs !== undefined) state.lastActiveMs = payload.activeMs
       if (payload.allMs !== undefined) state.lastAllMs = payload.allMs
@@ -55,5 +60,6 @@ const measures = createSlice({
   },
 })
 
-export const { measuringStarted, measuringCleared, stageMeasured, outputMeasured, savedMeasured, timed, measuringFailed } = measures.actions
+export const { measuringStarted, measuringCleared, stageMeasured, outputMeasured, savedMeasured, bypassMeasured, timed, measuringFailed } =
+  measures.actions
 export const measuresReducer = measures.reducer

@@ -1,4 +1,23 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import type { Quality } from '@fulgor/core/signal'
+
+/** How the chosen stage is held up for judging: switched over level-matched, or only what it adds or takes away. */
+export type Judging = 'none' | 'switched' | 'difference'
+
+/** The player's own input; kept in this browser. */
+export interface LiveSettings {
+  /** Empty: the browser's default. */
+  deviceId: string
+  channel: 'left' | 'right' | 'sum'
+  /** What the browser is asked for. */
+  buffer: 'smallest' | 'balanced' | 'safe'
+  /** dB. */
+  trim: number
+  /** Peak of the hardest strum at calibration before the trim, dBFS; null: not calibrated. */
+  hardPeakDbfs: number | null
+  /** ms out and in again, as measured; null: not measured. */
+  latencyMs: number | null
+}
 
 export interface PlayerState {
   playing: boolean
@@ -7,10 +26,42 @@ export interface PlayerState {
   side: 'A' | 'B'
   /** Both sides summed, as in a mono house. */
   mono: boolean
+  quality: Quality
+  judging: Judging
+  /** All modulation, delay and reverb silent. */
+  dry: boolean
+  source: 'riff' | 'live'
+  live: LiveSettings
+  recording: boolean
   error: string | null
 }
 
-const initialState: PlayerState = { playing: false, loop: true, side: 'A', mono: false, error: null }
+const SETTINGS = 'fulgor.player'
+const fresh: LiveSettings = { deviceId: '', channel: 'left', buffer: 'smallest', trim: 0, hardPeakDbfs: null, latencyMs: null }
+
+function kept(): { quality: Quality; live: LiveSettings } {
+  try {
+    const { quality, live } = JSON.parse(localStorage.getItem(SETTINGS) ?? '{}') as { quality?: Quality; live?: Partial<LiveSettings> }
+    return { quality: quality === 'high' || quality === 'highest' ? quality : 'live', live: { ...fresh, ...live } }
+  } catch {
+    return { quality: 'live', live: fresh }
+  }
+}
+
+const keep = ({ quality, live }: PlayerState): void => localStorage.setItem(SETTINGS, JSON.stringify({ quality, live }))
+
+const initialState: PlayerState = {
+  playing: false,
+  loop: true,
+  side: 'A',
+  mono: false,
+  judging: 'none',
+  dry: false,
+  source: 'riff',
+  recording: false,
+  error: null,
+  ...kept(),
+}
 
 const player = createSlice({
   name: 'player',
@@ -29,12 +80,45 @@ const player = createSlice({
     monoChanged(state, { payload }: PayloadAction<boolean>) {
       state.mono = payload
     },
+    qualityChosen(state, { payload }: PayloadAction<Quality>) {
+      state.quality = payload
+      keep(state)
+    },
+    judgingChanged(state, { payload }: PayloadAction<Judging>) {
+      state.judging = payload
+    },
+    dryChanged(state, { payload }: PayloadAction<boolean>) {
+      state.dry = payload
+    },
+    sourceChosen(state, { payload }: PayloadAction<'riff' | 'live'>) {
+      state.source = payload
+    },
+    liveChanged(state, { payload }: PayloadAction<Partial<LiveSettings>>) {
+      state.live = { ...state.live, ...payload }
+      keep(state)
+    },
+    recordingChanged(state, { payload }: PayloadAction<boolean>) {
+      state.recording = payload
+    },
     playerFailed(state, { payload }: PayloadAction<string>) {
       state.error = payload
       state.playing = false
+      state.recording = false
     },
   },
 })
 
-export const { playingChanged, loopChanged, sideChosen, monoChanged, playerFailed } = player.actions
+export const {
+  playingChanged,
+  loopChanged,
+  sideChosen,
+  monoChanged,
+  qualityChosen,
+  judgingChanged,
+  dryChanged,
+  sourceChosen,
+  liveChanged,
+  recordingChanged,
+  playerFailed,
+} = player.actions
 export const playerReducer = player.reducer

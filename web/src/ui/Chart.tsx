@@ -12,12 +12,15 @@ export interface Curve {
   readonly tone: 'ember' | 'ink' | 'lane'
   readonly dashed?: boolean
   readonly stepped?: boolean
+  /** Where along the axis it carries its name, 0–1; by itself at its highest point. */
+  readonly nameAt?: number
 }
 
 interface Props {
   curves: readonly Curve[]
   x: { log?: boolean; min: number; max: number; ticks: readonly number[]; format: (value: number) => string; unit: string }
-  y: { min: number; max: number; interval: number; unit: string }
+  /** `right`: a second reading of the same axis. */
+  y: { min: number; max: number; interval: number; unit: string; right?: { format: (value: number) => string } }
   label: string
   height?: number
 }
@@ -54,7 +57,7 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
   const width = place(x.max) - place(x.min)
   return {
     animation: false,
-    grid: { left: 34, right: 8, top: 8, bottom: 18 },
+    grid: { left: 34, right: y.right ? 38 : 8, top: 8, bottom: 18 },
     xAxis: {
       type: 'value',
       min: place(x.min),
@@ -64,19 +67,36 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
       splitLine: { show: false },
       axisLabel: { show: false },
     },
-    yAxis: {
-      type: 'value',
-      min: y.min,
-      max: y.max,
-      interval: y.interval,
-      axisLine: { show: false },
-      axisTick: { show: false },
-      splitLine: { lineStyle: { color: token('--rule'), width: 1 } },
-      axisLabel: {
-        ...axis,
-        formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')),
+    yAxis: [
+      {
+        type: 'value',
+        min: y.min,
+        max: y.max,
+        interval: y.interval,
+        axisLine: { show: false },
+        axisTick: { show: false },
+        splitLine: { lineStyle: { color: token('--rule'), width: 1 } },
+        axisLabel: {
+          ...axis,
+          formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')),
+        },
       },
-    },
+      ...(y.right
+        ? [
+            {
+              type: 'value',
+              position: 'right',
+              min: y.min,
+              max: y.max,
+              interval: y.interval,
+              axisLine: { show: false },
+              axisTick: { show: false },
+              splitLine: { show: false },
+              axisLabel: { ...axis, formatter: y.right.format },
+            },
+          ]
+        : []),
+    ],
     series: [
       {
         type: 'line',
@@ -133,6 +153,7 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
 /** Where a curve carries its name: at its highest point inside the window, away from the edges. */
 function labelPoint(curve: Curve, place: (x: number) => number, from: number, to: number, y: Props['y']): number {
   if (curve.label === '') return -1
+  if (curve.nameAt !== undefined) return Math.round(curve.nameAt * (curve.points.length - 1))
   let best = -1
   let most = -Infinity
   curve.points.forEach(([px, py], i) => {

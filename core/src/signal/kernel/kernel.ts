@@ -1,6 +1,6 @@
-import { clippingBase64, convolutionBase64, measuringBase64 } from './bytes.generated'
+import { clippingBase64, convolutionBase64, measuringBase64, reverbBase64 } from './bytes.generated'
 
-const sources = { convolution: convolutionBase64, clipping: clippingBase64, measuring: measuringBase64 }
+const sources = { convolution: convolutionBase64, clipping: clippingBase64, measuring: measuringBase64, reverb: reverbBase64 }
 const compiled = new Map<string, WebAssembly.Module>()
 
 /** A fresh instance of a kernel with its own memory; synchronous, for every kind of thread. */

@@ -1,18 +1,49 @@
 import { LoudnessMeter } from '@fulgor/core/measure'
 import { Engine, sameStructure, type Plan } from '@fulgor/core/render'
+import type { Quality } from '@fulgor/core/signal'
+import { chirp } from './chirp'
 import type { EngineOptions, FromWorklet, ToWorklet } from './messages'
 
 /** Seconds over which one chain gives way to another. */
 const CROSSFADE = 0.02
 /** Seconds of the ramps at play, stop and a new riff. */
 const RAMP = 0.008
+/** Longest take, s. */
+const LONGEST_TAKE = 120
+/** s that are listened to after a chirp. */
+const PING = 0.6
+const FRAMES = 128
 
-/** The riff and the engine on the audio thread. The same engine as everywhere; here it is only fed, mixed and metered. */
+/** What sounds: an engine, or what one has over another. */
+class Voice {
+  private readonly left = new Float64Array(FRAMES)
+  private readonly right = new Float64Array(FRAMES)
+
+  constructor(
+    readonly engine: Engine,
+    readonly against: Engine | null,
+  ) {}
+
+  process(left: Float64Array, right: Float64Array, frames: number): void {
+    const { against } = this
+    if (against) for (let i = 0; i < frames; i++) this.left[i] = left[i]
+    this.engine.process(left, right, frames)
+    if (!against) return
+    against.process(this.left, this.right, frames)
+    for (let i = 0; i < frames; i++) {
+      left[i] -= this.left[i]
+      right[i] -= this.right[i]
+    }
+  }
+}
+
+/** The riff or the live input and the engine on the audio thread. The same engine as everywhere; here it is fed, mixed and metered. */
 class EngineProcessor extends AudioWorkletProcessor {
   private responses: Readonly<Record<string, Float64Array>> = {}
   private plan: Plan | null = null
-  private engine: Engine | null = null
-  private leaving: Engine | null = null
+  private quality: Quality = 'live'
+  private voice: Voice | null = null
+  private leaving: Voice | null = null
   private crossfade = 1
   private riff: Float32Array = new Float32Array(0)
   private place = 0
@@ -22,38 +53,46 @@ class EngineProcessor extends AudioWorkletProcessor {
   private feed = 0
   private gain = 1
   private gainTarget = 1
-  private readonly dry = new Float64Array(128)
-  private readonly left = new Float64Array(128)
-  private readonly right = new Float64Array(128)
-  private readonly oldLeft = new Float64Array(128)
-  private readonly oldRight = new Float64Array(128)
+  private live = false
+  private channel: 'left' | 'right' | 'sum' = 'left'
+  private trim = 1
+  private liveFeed = 0
+  private take: Float32Array | null = null
+  private taken = 0
+  private ping: { at: number; sound: Float32Array; heard: Float32Array } | null = null
+  private readonly dry = new Float64Array(FRAMES)
+  private readonly raw = new Float32Array(FRAMES)
+  private readonly left = new Float64Array(FRAMES)
+  private readonly right = new Float64Array(FRAMES)
+  private readonly oldLeft = new Float64Array(FRAMES)
+  private readonly oldRight = new Float64Array(FRAMES)
   private readonly meter = new LoudnessMeter(sampleRate)
-  private peaks = { input: 0, left: 0, right: 0 }
+  private peaks = { input: 0, raw: 0, left: 0, right: 0 }
   private sinceMeter = 0
 
   constructor(options?: { processorOptions?: EngineOptions }) {
     super()
-    for (const message of options?.processorOptions?.initial ?? []) this.take(message)
+    for (const message of options?.processorOptions?.initial ?? []) this.obey(message)
     this.port.onmessage = ({ data }: MessageEvent<ToWorklet>) => {
       try {
-        this.take(data)
+        this.obey(data)
       } catch (error) {
         this.tell({ type: 'failed', reason: error instanceof Error ? error.message : String(error) })
       }
     }
   }
 
-  private tell(message: FromWorklet): void {
-    this.port.postMessage(message)
+  private tell(message: FromWorklet, transfer: Transferable[] = []): void {
+    this.port.postMessage(message, transfer)
   }
 
-  private take(message: ToWorklet): void {
+  private obey(message: ToWorklet): void {
     switch (message.type) {
       case 'responses':
         this.responses = message.responses
         break
       case 'plan':
-        this.change(message.plan, message.gain)
+        this.change(message)
         break
       case 'riff':
         this.place = this.riff.length > 0 ? Math.floor((this.place / this.riff.length) * message.samples.length) : 0
@@ -69,18 +108,44 @@ class EngineProcessor extends AudioWorkletProcessor {
       case 'seek':
         this.place = Math.floor(message.share * this.riff.length)
         this.feed = 0
+        break
+      case 'source':
+        this.live = message.live
+        this.channel = message.channel
+        this.trim = message.trim
+        break
+      case 'record':
+        if (message.on) {
+          this.take = new Float32Array(LONGEST_TAKE * sampleRate)
+          this.taken = 0
+        } else this.endTake()
+        break
+      case 'ping':
+        this.ping = { at: 0, sound: chirp(sampleRate), heard: new Float32Array(Math.round(PING * sampleRate)) }
     }
   }
 
-  private change(plan: Plan, gain: number): void {
-    const structural = !this.engine || !this.plan || !sameStructure(plan, this.plan)
+  private change({ plan, gain, quality, against }: Extract<ToWorklet, { type: 'plan' }>): void {
+    const { voice } = this
+    const structural =
+      !voice ||
+      !this.plan ||
+      quality !== this.quality ||
+      (against !== undefined) !== (voice.against !== null) ||
+      !sameStructure(plan, this.plan)
     if (structural) {
-      const next = new Engine(plan, { responses: (id) => this.response(id) }, sampleRate)
-      this.leaving = this.engine
-      this.crossfade = this.engine ? 0 : 1
-      this.engine = next
-    } else this.engine?.setValues(plan.values)
+      const context = { responses: (id: string) => this.response(id), quality }
+      const other = against ? new Engine({ ...plan, values: against }, context, sampleRate) : null
+      const next = new Voice(new Engine(plan, context, sampleRate), other)
+      this.leaving = voice
+      this.crossfade = voice ? 0 : 1
+      this.voice = next
+    } else {
+      voice.engine.setValues(plan.values)
+      if (against) voice.against?.setValues(against)
+    }
     this.plan = plan
+    this.quality = quality
     this.gainTarget = gain
     if (this.crossfade === 1 && !this.leaving && !this.playing) this.gain = gain
     this.tell({ type: 'applied', structural })
@@ -92,18 +157,20 @@ class EngineProcessor extends AudioWorkletProcessor {
     return taps
   }
 
-  process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
+  process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const out = outputs[0]
     const frames = out[0].length
-    const { dry, left, right, engine } = this
-    if (!engine) return true
-    for (let start = 0; start < frames; start += 128) {
-      const count = Math.min(128, frames - start)
+    const { dry, left, right, voice } = this
+    if (!voice) return true
+    for (let start = 0; start < frames; start += FRAMES) {
+      const count = Math.min(FRAMES, frames - start)
       this.readRiff(count)
+      this.readInput(inputs[0] ?? [], start, count)
       for (let i = 0; i < count; i++) left[i] = dry[i]
-      engine.process(left, right, count)
+      voice.process(left, right, count)
       if (this.leaving) this.mixLeaving(count)
       this.write(out, start, count)
+      if (this.ping) this.runPing(out, start, count)
     }
     this.report(frames)
     return true
@@ -115,17 +182,43 @@ class EngineProcessor extends AudioWorkletProcessor {
     const step = 1 / (RAMP * sampleRate)
     for (let i = 0; i < count; i++) {
       if (this.place >= riff.length && this.loop) this.place = 0
-      const sounding = this.playing && this.place < riff.length
+      const sounding = this.playing && !this.live && this.place < riff.length
       this.feed = sounding ? Math.min(1, this.feed + step) : Math.max(0, this.feed - step)
-      const x = this.place < riff.length ? riff[this.place] * this.feed : 0
-      dry[i] = x
+      dry[i] = this.place < riff.length ? riff[this.place] * this.feed : 0
       if (this.feed > 0 && this.place < riff.length) this.place++
-      if (x > this.peaks.input || -x > this.peaks.input) this.peaks.input = Math.abs(x)
     }
-    if (this.playing && !this.loop && this.place >= riff.length) {
+    if (this.playing && !this.live && !this.loop && this.place >= riff.length) {
       this.playing = false
       this.tell({ type: 'ended' })
     }
+  }
+
+  /** Adds the live input while it is what plays, and keeps it while a take is recorded. */
+  private readInput(input: Float32Array[], start: number, count: number): void {
+    const { dry, raw, channel, trim, take, peaks } = this
+    const first = input[0]
+    const second = input[1] ?? first
+    const step = 1 / (RAMP * sampleRate)
+    for (let i = 0; i < count; i++) {
+      const l = first ? first[start + i] : 0
+      const r = second ? second[start + i] : 0
+      const x = channel === 'left' ? l : channel === 'right' ? r : 0.5 * (l + r)
+      raw[i] = x
+      this.liveFeed = this.live && this.playing ? Math.min(1, this.liveFeed + step) : Math.max(0, this.liveFeed - step)
+      dry[i] += x * trim * this.liveFeed
+      if (x > peaks.raw || -x > peaks.raw) peaks.raw = Math.abs(x)
+      if (dry[i] > peaks.input || -dry[i] > peaks.input) peaks.input = Math.abs(dry[i])
+    }
+    if (!take) return
+    for (let i = 0; i < count && this.taken < take.length; i++) take[this.taken++] = raw[i] * trim
+    if (this.taken === take.length) this.endTake()
+  }
+
+  private endTake(): void {
+    if (!this.take) return
+    const samples = this.take.slice(0, this.taken)
+    this.take = null
+    this.tell({ type: 'recorded', samples }, [samples.buffer])
   }
 
   private mixLeaving(count: number): void {
@@ -160,20 +253,36 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.meter.process(left, right, count)
   }
 
+  /** The chirp alone goes out while it is measured. */
+  private runPing(out: Float32Array[], start: number, count: number): void {
+    const { ping, raw } = this
+    if (!ping) return
+    for (let i = 0; i < count; i++) {
+      const x = ping.at + i < ping.sound.length ? ping.sound[ping.at + i] : 0
+      for (const channel of out) channel[start + i] = x
+      if (ping.at + i < ping.heard.length) ping.heard[ping.at + i] = raw[i]
+    }
+    ping.at += count
+    if (ping.at < ping.heard.length) return
+    this.ping = null
+    this.tell({ type: 'pinged', heard: ping.heard }, [ping.heard.buffer as ArrayBuffer])
+  }
+
   private report(frames: number): void {
     this.sinceMeter += frames
     if (this.sinceMeter < sampleRate / 20) return
     this.sinceMeter = 0
-    const { input, left, right } = this.peaks
+    const { input, raw, left, right } = this.peaks
     this.tell({
       type: 'meter',
       position: this.riff.length > 0 ? this.place / this.riff.length : 0,
       input,
+      raw,
       left,
       right,
       momentary: this.meter.momentary,
     })
-    this.peaks.input = this.peaks.left = this.peaks.right = 0
+    this.peaks.input = this.peaks.raw = this.peaks.left = this.peaks.right = 0
   }
 }
 

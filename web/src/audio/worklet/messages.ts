@@ -1,28 +1,45 @@
 import type { Plan } from '@fulgor/core/render'
+import type { Quality } from '@fulgor/core/signal'
 
 /** From the page to the audio thread. */
 export type ToWorklet =
   | { type: 'responses'; responses: Readonly<Record<string, Float64Array>> }
-  /** `gain`: linear, after the engine, for level-matched comparison. */
-  | { type: 'plan'; plan: Plan; gain: number }
+  /**
+   * `gain`: linear, after the engine, for level-matched comparison. `against`: other values of the same chain whose sound is taken off,
+   * so that only the difference is heard.
+   */
+  | { type: 'plan'; plan: Plan; gain: number; quality: Quality; against?: Plan['values'] }
   | { type: 'riff'; samples: Float32Array }
   | { type: 'play'; on: boolean; loop: boolean; mono: boolean }
   | { type: 'seek'; share: number }
+  /** What the engine hears: the riff, or the live input with a trim (linear) and a choice of its channels. */
+  | { type: 'source'; live: boolean; channel: 'left' | 'right' | 'sum'; trim: number }
+  /** Keeps the input's sound until it is switched off, then sends it whole. */
+  | { type: 'record'; on: boolean }
+  /** Sends a short chirp out and what comes in meanwhile back. */
+  | { type: 'ping' }
 
 /** From the audio thread to the page, about 20 times a second while it plays, and once at each end. */
 export interface MeterMessage {
   readonly type: 'meter'
   /** Place in the riff, 0–1. */
   readonly position: number
-  /** Peaks since the last message, linear. */
+  /** Peaks since the last message, linear; `raw` is the live input before its trim. */
   readonly input: number
+  readonly raw: number
   readonly left: number
   readonly right: number
   /** LUFS of the last 400 ms. */
   readonly momentary: number
 }
 
-export type FromWorklet = MeterMessage | { type: 'ended' } | { type: 'failed'; reason: string } | { type: 'applied'; structural: boolean }
+export type FromWorklet =
+  | MeterMessage
+  | { type: 'ended' }
+  | { type: 'failed'; reason: string }
+  | { type: 'applied'; structural: boolean }
+  | { type: 'recorded'; samples: Float32Array }
+  | { type: 'pinged'; heard: Float32Array }
 
 /** How a node starts. */
 export interface EngineOptions {

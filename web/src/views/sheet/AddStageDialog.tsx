@@ -1,51 +1,132 @@
-import { catalogue } from '@fulgor/core/catalogue'
-import { stagesOf } from '@fulgor/core/preset'
+import { useMemo, useState } from 'react'
+import { catalogue, FAMILIES, type Family, type StageModel } from '@fulgor/core/catalogue'
+import { findLane, placeOf, type Place, type Preset } from '@fulgor/core/preset'
 import { edit, newId, presentPreset } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { PaperDialog } from '../../ui/PaperDialog'
+import { sheetRows } from './rows'
 
-/** The catalogue: a stage goes in after the chosen one. */
+const WORDS: Record<Family, string> = {
+  gate: 'Gate',
+  compressor: 'Compressors',
+  drive: 'Drives',
+  filter: 'Filters',
+  pitch: 'Pitch',
+  amp: 'Amps',
+  cabinet: 'Cabinet',
+  eq: 'EQ',
+  modulation: 'Modulation',
+  delay: 'Delays',
+  reverb: 'Reverbs',
+  utility: 'Utility',
+}
+
+/** Where a new stage goes: behind the chosen one, first in a chosen lane, and never behind the output. */
+function placeFor(preset: Preset, chosen: string | null): { place: Place; words: string } {
+  const lane = chosen ? findLane(preset, chosen) : undefined
+  if (lane && chosen) return { place: { lane: chosen, index: 0 }, words: `at the top of lane ${lane.split.lanes.indexOf(lane.lane) + 1}` }
+  const rows = sheetRows(preset.chain)
+  const row = rows.find((r) => r.id === chosen)
+  const last = preset.chain.at(-1)
+  const output = last?.kind === 'stage' && last.model === 'output'
+  const at = chosen ? placeOf(preset, chosen) : undefined
+  if (!at || (output && chosen === last.id)) {
+    const index = preset.chain.length - (output ? 1 : 0)
+    return { place: { lane: null, index }, words: output ? 'before the output' : 'at the end' }
+  }
+  return { place: { lane: at.lane, index: at.index + 1 }, words: `after row ${row?.number ?? at.index + 1}` }
+}
+
+const matches = (model: StageModel, words: readonly string[]): boolean => {
+  const text = `${model.name} ${model.family} ${WORDS[model.family]} ${model.purpose} ${model.substitute}`.toLowerCase()
+  return words.every((word) => text.includes(word))
+}
+
+/** The catalogue: by family, by search; a stage goes in after the chosen one. */
 export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const dispatch = useAppDispatch()
   const preset = useAppSelector(presentPreset)
   const chosen = useAppSelector((s) => s.editor.stage)
+  const [search, setSearch] = useState('')
+  const [family, setFamily] = useState<Family | null>(null)
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean)
+  const found = useMemo(
+    () =>
+      catalogue.filter(
+        (model) => (family === null || model.family === family) && matches(model, search.toLowerCase().split(/\s+/).filter(Boolean)),
+      ),
+    [family, search],
+  )
   if (!preset) return null
-  const stages = stagesOf(preset.chain)
-  const at = stages.findIndex((s) => s.id === chosen)
-  const last = stages.at(-1)
-  // nothing goes behind the output unless there is none
-  const index =
-    at < 0 || (at === stages.length - 1 && last?.model === 'output')
-      ? Math.max(0, stages.length - (last?.model === 'output' ? 1 : 0))
-      : at + 1
-  const place = index === 0 ? 'at the top' : `after row ${index}`
-  const add = (model: string) => {
-    const stage = newId()
-    dispatch(edit({ type: 'addStage', stage, model, index }))
-    dispatch(stageChosen({ stage, scope: 'base' }))
+  const { place, words: where } = placeFor(preset, chosen)
+  const close = () => {
     onClose()
+    setSearch('')
+    setFamily(null)
+  }
+  const add = (model: StageModel) => {
+    const stage = newId()
+    dispatch(edit({ type: 'addStage', stage, model: model.id, ...place }))
+    dispatch(stageChosen({ stage, scope: 'base' }))
+    close()
   }
   return (
-    <PaperDialog open={open} onClose={onClose} title={`Add a stage ${place}`} wide>
-      <ul>
-        {catalogue.map((model, i) => (
-          <li key={model.id} className="border-t border-rule">
+    <PaperDialog open={open} onClose={close} title={`Add a stage ${where}`} wide>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2">
+        <input
+          type="search"
+          autoFocus
+          aria-label="Search the catalogue"
+          placeholder="Search: lead, octave, spring …"
+          value={search}
+          onChange={(event) => setSearch(event.currentTarget.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' || found.length === 0) return
+            // else the key would press what has the focus once the dialog is gone
+            event.preventDefault()
+            add(found[0])
+          }}
+          className="field w-[220px]"
+        />
+        <span className="text-label text-ink3" aria-live="polite">
+          {found.length} of {catalogue.length}
+          {words.length > 0 && found.length > 0 && `; Enter adds ${found[0].name}`}
+        </span>
+      </div>
+      <div className="grid h-[min(56vh,460px)] grid-cols-[112px_minmax(0,1fr)] gap-4 max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
+        <div role="group" aria-label="Families" className="flex flex-col items-start overflow-auto max-[700px]:flex-row max-[700px]:gap-3">
+          {[null, ...FAMILIES].map((name) => (
             <button
+              key={name ?? 'all'}
               type="button"
-              autoFocus={i === 0}
-              onClick={() => add(model.id)}
-              className="grid w-full grid-cols-[150px_minmax(0,1fr)] gap-4 py-1.5 text-left hover:bg-deep max-[700px]:grid-cols-1 max-[700px]:gap-0"
+              aria-pressed={family === name}
+              onClick={() => setFamily(name)}
+              className={`min-h-[26px] border-l-[3px] pl-2 whitespace-nowrap ${family === name ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
             >
-              <span>
-                <b className="block font-semibold">{model.name}</b>
-                <span className="eyebrow">{model.family}</span>
-              </span>
-              <span className="text-ink2">{model.purpose}</span>
+              {name === null ? 'All' : WORDS[name]}
             </button>
-          </li>
-        ))}
-      </ul>
+          ))}
+        </div>
+        <ul className="overflow-auto border-t border-rule2">
+          {found.map((model) => (
+            <li key={model.id} className="border-b border-rule">
+              <button
+                type="button"
+                onClick={() => add(model)}
+                className="grid w-full grid-cols-[150px_minmax(0,1fr)] gap-4 py-1.5 pr-2 text-left hover:bg-deep focus-visible:outline-offset-[-2px] max-[700px]:grid-cols-1 max-[700px]:gap-0"
+              >
+                <span>
+                  <b className="block font-semibold">{model.name}</b>
+                  <span className="eyebrow">{WORDS[model.family]}</span>
+                </span>
+                <span className="text-ink2">{model.purpose}</span>
+              </button>
+            </li>
+          ))}
+          {found.length === 0 && <li className="py-3 text-ink2">Nothing in the catalogue matches “{search}”.</li>}
+        </ul>
+      </div>
     </PaperDialog>
   )
 }

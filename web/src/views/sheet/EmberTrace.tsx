@@ -2,6 +2,7 @@ import type { StageMeasures } from '@fulgor/core/measure'
 import { useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
+import type { SheetRow } from './rows'
 
 const FLOOR = -60
 const HOT = -6
@@ -36,30 +37,30 @@ export function TraceScale() {
 }
 
 interface Props {
-  stage: string
-  above: string | undefined
-  below: string | undefined
+  row: SheetRow
   name: string
 }
 
 /**
- * One row's piece of the ember trace: left edge RMS, right edge true peak, colour brightness, running from the stage above to the one
- * below so that the rows join to one ribbon.
+ * One row's piece of the ember trace: left edge RMS, right edge true peak, colour brightness, running from what comes before in the
+ * signal to what comes behind, so that the rows join to one ribbon. What passes beside this row in other lanes is drawn as outlines.
  */
-export function TraceCell({ stage, above, below, name }: Props) {
+export function TraceCell({ row, name }: Props) {
   const entry = useAppSelector((s) => (s.editor.snapshot ? s.measures.snapshots[s.editor.snapshot] : undefined))
-  const here = entry?.stages[stage]
-  const previous = (above ? entry?.stages[above] : undefined) ?? here
-  const next = (below ? entry?.stages[below] : undefined) ?? here
+  const of = (id: string | null) => (id === null ? undefined : entry?.stages[id])
+  const here = of(row.here)
+  const previous = of(row.before) ?? here
+  const next = of(row.after) ?? here
   const hot = (here?.truePeakDbtp ?? -99) > HOT
-  const id = `trace-${stage}`
+  const id = `trace-${row.id}`
+  const text = here ? words(row, name, here) : `${name}: not measured yet`
   return (
     <div
       role="gridcell"
       className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
-      title={here ? words(name, here) : undefined}
+      title={here ? text : undefined}
       data-trace={here?.truePeakDbtp?.toFixed(2)}
-      aria-label={here ? words(name, here) : `${name}: not measured yet`}
+      aria-label={text}
     >
       <svg width="100%" height="100%" viewBox={`0 0 166 ${ROW}`} preserveAspectRatio="none" className="block overflow-hidden">
         {[-60, -40, -20, 0].map((db) => (
@@ -67,6 +68,10 @@ export function TraceCell({ stage, above, below, name }: Props) {
         ))}
         <path d={`M0 ${ROW - 0.5}H166`} stroke="var(--rule)" />
         <rect x={x(HOT)} width={x(0) - x(HOT)} height={ROW} fill="url(#fulgor-hatch)" />
+        {row.passing.map((other) => {
+          const beside = of(other)
+          return beside && <Passing key={other} measures={beside} />
+        })}
         {here && previous && next && (
           <>
             <linearGradient id={id} gradientUnits="userSpaceOnUse" x1="0" x2="0" y1={-ROW / 2} y2={ROW * 1.5}>
@@ -81,11 +86,18 @@ export function TraceCell({ stage, above, below, name }: Props) {
       <span
         className={`num absolute top-[11px] left-0 flex w-11 items-center max-[700px]:hidden justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}
       >
-        {hot && <WarningMark />}
-        {figure(here?.truePeakDbtp)}
+        {hot && row.kind !== 'lane' && <WarningMark />}
+        {row.kind === 'lane' ? '' : figure(here?.truePeakDbtp)}
       </span>
     </div>
   )
+}
+
+/** The outline of a ribbon that runs in another lane meanwhile. */
+function Passing({ measures }: { measures: StageMeasures }) {
+  const left = x(measures.rmsDbfs)
+  const right = Math.max(x(measures.truePeakDbtp), left + 1.5)
+  return <path d={`M${left} 0V${ROW}M${right} 0V${ROW}`} stroke="var(--lane)" strokeWidth="1" strokeDasharray="3 2" fill="none" />
 }
 
 function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasures): string {
@@ -98,8 +110,8 @@ function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasure
   ].join('')
 }
 
-function words(name: string, m: StageMeasures): string {
-  return `After ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz`
+function words(row: SheetRow, name: string, m: StageMeasures): string {
+  return `${row.kind === 'lane' ? 'Into' : 'After'} ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz`
 }
 
 /** The hatch for what is too hot, shared by all rows. */

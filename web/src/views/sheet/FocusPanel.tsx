@@ -1,8 +1,8 @@
-import { stagesOf } from '@fulgor/core/preset'
 import { presentPreset } from '../../state/actions'
 import { panelChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Segments } from '../../ui/Segments'
+import { sheetRows } from './rows'
 import { SnapshotPanel } from './SnapshotPanel'
 import { StagePanel } from './StagePanel'
 
@@ -20,8 +20,7 @@ export function FocusPanel() {
   const stageId = useAppSelector((s) => s.editor.stage)
   const panel = useAppSelector((s) => s.editor.panel)
   if (!preset) return null
-  const stages = stagesOf(preset.chain)
-  const index = stages.findIndex((s) => s.id === stageId)
+  const row = sheetRows(preset.chain).find((r) => r.id === stageId)
   return (
     <aside
       id={FOCUS_ID}
@@ -38,12 +37,12 @@ export function FocusPanel() {
           ]}
           onChange={(next) => dispatch(panelChosen(next))}
         />
-        {panel === 'stage' && index >= 0 && <span className="eyebrow">row {index + 1}</span>}
+        {panel === 'stage' && row?.kind === 'stage' && <span className="eyebrow">row {row.number}</span>}
       </div>
       {panel === 'snapshot' ? (
         <SnapshotPanel preset={preset} />
-      ) : index >= 0 ? (
-        <StagePanel key={stages[index].id} preset={preset} stage={stages[index]} index={index} />
+      ) : row?.stage ? (
+        <StagePanel key={row.id} preset={preset} stage={row.stage} row={row} />
       ) : (
         <p className="text-ink2">Add a stage to the sheet to edit it here.</p>
       )}

@@ -1,14 +1,16 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useState, type CSSProperties, type KeyboardEvent } from 'react'
-import { stagesOf, type Preset } from '@fulgor/core/preset'
+import type { Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { AddStageDialog } from './AddStageDialog'
 import { LoudnessFooter } from './LoudnessFooter'
 import { SnapshotHead } from './SnapshotHead'
-import { StageRow } from './StageRow'
+import { dropRow, LANE_DRAG } from './routing'
+import { gutterWidth, sheetRows } from './rows'
+import { JoinRow, StageRow } from './StageRow'
 import { TraceScale } from './EmberTrace'
 
 /** Arrow keys move between the cells of the matrix; `data-cell` is "row,column". */
@@ -17,7 +19,9 @@ function moveFocus(event: KeyboardEvent<HTMLElement>): void {
   const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
   if (!step || !cell || event.altKey || event.ctrlKey || event.metaKey) return
   const [row, column] = (cell.dataset.cell ?? '').split(',').map(Number)
-  const next = event.currentTarget.querySelector<HTMLElement>(`[data-cell="${row + step[0]},${column + step[1]}"]`)
+  const at = (r: number) => event.currentTarget.querySelector<HTMLElement>(`[data-cell="${r},${column + step[1]}"]`)
+  // a sum between lanes and what follows has no cells
+  const next = at(row + step[0]) ?? (step[0] === 0 ? null : at(row + 2 * step[0]))
   if (!next) return
   event.preventDefault()
   next.focus()
@@ -33,12 +37,17 @@ export function Matrix() {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
   if (!preset) return null
-  const stages = stagesOf(preset.chain)
+  const rows = sheetRows(preset.chain)
+  const deepest = Math.max(0, ...rows.map((row) => row.depth))
+  const stages = rows.filter((row) => row.kind === 'stage').length
 
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return
-    const stage = stages.findIndex((s) => s.id === over.id)
-    if (stage >= 0) dispatch(edit({ type: 'moveStage', stage: String(active.id), index: stage }))
+  const onDragEnd = ({ active, over, delta }: DragEndEvent) => {
+    if (!over) return
+    const id = String(active.id)
+    if (rows.some((row) => row.id === id)) {
+      if (active.id !== over.id || Math.abs(delta.x) > LANE_DRAG) dispatch(dropRow(id, String(over.id), delta.x))
+      return
+    }
     const snapshot = preset.snapshots.findIndex((s) => s.id === over.id)
     if (snapshot >= 0) dispatch(edit({ type: 'moveSnapshot', snapshot: String(active.id), index: snapshot }))
   }
@@ -54,7 +63,13 @@ export function Matrix() {
           className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
           role="grid"
           aria-label="Stages and snapshots"
-          style={{ '--snapshots': preset.snapshots.length } as CSSProperties}
+          style={
+            {
+              '--snapshots': preset.snapshots.length,
+              // lanes need room in the gutter
+              ...(deepest > 0 ? { '--gutter-w': `${40 + gutterWidth(deepest)}px` } : {}),
+            } as CSSProperties
+          }
         >
           <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
           <div
@@ -64,7 +79,7 @@ export function Matrix() {
             <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
               <h1 className="text-title leading-[1.15]">Sheet</h1>
               <span className="eyebrow">
-                {stages.length} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'}
+                {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'}
               </span>
               <span className="eyebrow absolute right-2 bottom-1">base</span>
             </div>
@@ -84,10 +99,14 @@ export function Matrix() {
               )}
             </div>
           </div>
-          <SortableContext items={stages.map((s) => s.id)} strategy={verticalListSortingStrategy}>
-            {stages.map((stage, i) => (
-              <StageRow key={stage.id} preset={preset} stage={stage} index={i} above={stages[i - 1]?.id} below={stages[i + 1]?.id} />
-            ))}
+          <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
+            {rows.map((row, i) =>
+              row.stage ? (
+                <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} />
+              ) : (
+                <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
+              ),
+            )}
           </SortableContext>
           <div className="sheet-columns grid min-h-10 flex-1">
             <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">

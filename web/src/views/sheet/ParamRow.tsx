@@ -1,5 +1,6 @@
 import type { CSSProperties, KeyboardEvent } from 'react'
 import { clockPosition, formatValue, fromTravel, nudge, parseValue, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
+import { NoteMark } from '../../ui/marks'
 import { TextField } from '../../ui/TextField'
 
 interface Props {
@@ -12,6 +13,8 @@ interface Props {
   own: boolean
   /** Why it cannot be moved now, if so. */
   held: string | null
+  /** Why it does nothing now, if so. */
+  inert: string | null
   onChange: (value: number) => void
   onReset: () => void
 }
@@ -19,7 +22,7 @@ interface Props {
 const STEPS = 1000
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
-export function ParamRow({ name, spec, value, base, own, held, onChange, onReset }: Props) {
+export function ParamRow({ name, spec, value, base, own, held, inert, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     const large = event.shiftKey ? 10 : 1
@@ -43,7 +46,7 @@ export function ParamRow({ name, spec, value, base, own, held, onChange, onReset
     '--base': base === null || !own ? '-9px' : percent(toTravel(spec, base)),
   } as CSSProperties
   return (
-    <div data-param={name} className="pt-1">
+    <div data-param={name} data-inert={inert === null ? undefined : ''} className={`pt-1 ${inert === null ? '' : 'text-ink3'}`}>
       <div className="flex items-baseline justify-between gap-2 text-[12px] leading-4">
         <span className={own ? 'font-semibold' : ''}>
           {spec.label}
@@ -82,9 +85,10 @@ export function ParamRow({ name, spec, value, base, own, held, onChange, onReset
       </div>
       <input
         type="range"
-        className="slider disabled:opacity-50"
+        className={`slider disabled:opacity-50 ${inert === null ? '' : 'opacity-50'}`}
         style={style}
         aria-label={spec.label}
+        aria-description={inert ?? undefined}
         aria-valuetext={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : ''}`}
         disabled={held !== null}
         min={0}
@@ -93,6 +97,11 @@ export function ParamRow({ name, spec, value, base, own, held, onChange, onReset
         onChange={(event) => onChange(fromTravel(spec, Number(event.currentTarget.value) / STEPS))}
         onKeyDown={onKeyDown}
       />
+      {inert !== null && (
+        <p className="flex items-start gap-1 pt-0.5 text-label leading-[14px]">
+          <NoteMark /> {inert}
+        </p>
+      )}
     </div>
   )
 }

@@ -1,16 +1,19 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useRef, useState, useSyncExternalStore, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
-import { matchDb } from '../../audio/player'
+import { GUITARS } from '@fulgor/core/preset'
+import type { Quality } from '@fulgor/core/signal'
+import { bypassMatchDb, matchDb } from '../../audio/player'
 import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../../api/api'
 import { useSession } from '../../app/session'
 import { edit, presentPreset } from '../../state/actions'
 import { notified } from '../../state/notices'
-import { monoChanged, sideChosen } from '../../state/player'
+import { dryChanged, judgingChanged, monoChanged, qualityChosen, sideChosen } from '../../state/player'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { clock, figure } from '../../ui/format'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../../ui/marks'
 import { Segments } from '../../ui/Segments'
+import { LiveInputDialog } from './LiveInput'
 
 /** What is played, and how it is heard. */
 export function PlayerBar() {
@@ -20,7 +23,7 @@ export function PlayerBar() {
   return (
     <footer
       aria-label="Player"
-      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-4 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
     >
       <RiffChoice />
       <div className="flex items-center gap-2.5">
@@ -44,7 +47,11 @@ export function PlayerBar() {
       </div>
       <Position />
       <Compare />
-      <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
+      <Judge />
+      <div>
+        <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
+        <Finer />
+      </div>
       {error !== null && (
         <span role="alert" className="max-w-[300px] text-[12px] font-semibold">
           <WarningMark /> {error}
@@ -61,6 +68,8 @@ function RiffChoice() {
   const { data: own = [] } = useRiffsQuery(undefined)
   const [upload, { isLoading }] = useUploadRiffMutation()
   const [over, setOver] = useState(false)
+  const [live, setLive] = useState(false)
+  const source = useAppSelector((s) => s.player.source)
   const input = useRef<HTMLInputElement>(null)
   if (!preset) return null
   const { riff } = preset
@@ -98,7 +107,10 @@ function RiffChoice() {
       onDrop={onDrop}
     >
       <div className="eyebrow flex gap-3">
-        Dry riff
+        <GuitarChoice />
+        <button type="button" className="underline underline-offset-2 hover:text-ember" onClick={() => setLive(true)}>
+          {source === 'live' ? 'live now' : 'play through it'}
+        </button>
         <button
           type="button"
           className="underline underline-offset-2 hover:text-ember"
@@ -145,7 +157,39 @@ function RiffChoice() {
           />
         )}
       </div>
+      <LiveInputDialog open={live} onClose={() => setLive(false)} />
     </div>
+  )
+}
+
+/** How hot the guitar is: shipped riffs come in as loud, and breakup is told in its strokes. */
+function GuitarChoice() {
+  const dispatch = useAppDispatch()
+  const guitar = useAppSelector((s) => presentPreset(s)?.guitar)
+  if (!guitar) return null
+  const known = GUITARS.some((g) => g.name === guitar.name)
+  const options = known ? GUITARS : [guitar, ...GUITARS]
+  return (
+    <Listbox
+      value={guitar.name}
+      onChange={(name) => {
+        const next = options.find((g) => g.name === name)
+        if (next) dispatch(edit({ type: 'setGuitar', guitar: next }))
+      }}
+    >
+      <ListboxButton aria-label="Guitar" title="How hot its pickup is" className="whitespace-nowrap">
+        {guitar.name}
+        <Chevron />
+      </ListboxButton>
+      <ListboxOptions anchor="top start" className="menu">
+        {options.map((g) => (
+          <ListboxOption key={g.name} value={g.name} className="menu-item data-[selected]:font-bold">
+            {g.name}
+            <kbd>hard strum {figure(g.hardPeakDbfs, 0)} dBFS</kbd>
+          </ListboxOption>
+        ))}
+      </ListboxOptions>
+    </Listbox>
   )
 }
 
@@ -156,8 +200,8 @@ function Position() {
   const { player } = useSession()
   const { position } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   return (
-    <div className="relative w-[150px] max-[700px]:hidden">
-      <svg width="150" height="24" aria-hidden="true" className="block">
+    <div className="relative w-[100px] max-[700px]:hidden">
+      <svg width="100" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
         {Array.from({ length: BEATS + 1 }, (_, i) => (
           <path
             key={i}
@@ -215,25 +259,131 @@ function Compare() {
   )
 }
 
+/** Judging: all effects off, the chosen stage switched over at equal loudness, or only what it adds. */
+function Judge() {
+  const dispatch = useAppDispatch()
+  const { dry, judging } = useAppSelector((s) => s.player)
+  const match = useAppSelector(bypassMatchDb)
+  const words =
+    judging === 'switched'
+      ? `stage switched over, ${match === null ? 'not matched yet' : `matched ${figure(match, 1, true)} dB`}`
+      : judging === 'difference'
+        ? 'only what the stage adds'
+        : dry
+          ? 'no modulation, delay, reverb'
+          : 'as it is'
+  return (
+    <div role="group" aria-label="Judge">
+      <div className="eyebrow" data-judging={judging} data-matched={match === null ? '' : match.toFixed(2)}>
+        Judge <span className={judging !== 'none' || dry ? 'font-semibold text-ember' : ''}>{words}</span>
+      </div>
+      <div className="flex gap-3">
+        <button
+          type="button"
+          aria-pressed={dry}
+          title="D: mutes all modulation, delay and reverb"
+          onClick={() => dispatch(dryChanged(!dry))}
+          className={`min-h-6 border-b-2 ${dry ? 'border-ember font-semibold' : 'border-transparent'}`}
+        >
+          Dry
+        </button>
+        <HoldButton />
+        <DifferenceButton />
+      </div>
+    </div>
+  )
+}
+
+function HoldButton() {
+  const judging = useJudging('switched')
+  return (
+    <button
+      type="button"
+      aria-pressed={judging.on}
+      title="Hold B: the chosen stage switched over, level-matched"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId)
+        judging.set(true)
+      }}
+      onPointerUp={() => judging.set(false)}
+      onPointerCancel={() => judging.set(false)}
+      onKeyDown={(event) => (event.key === 'Enter' || event.key === ' ') && !event.repeat && (event.preventDefault(), judging.set(true))}
+      onKeyUp={() => judging.set(false)}
+      onBlur={() => judging.set(false)}
+      className={`min-h-6 border-b-2 whitespace-nowrap select-none ${judging.on ? 'border-ember font-semibold' : 'border-transparent'}`}
+    >
+      Hold: without
+    </button>
+  )
+}
+
+function DifferenceButton() {
+  const judging = useJudging('difference')
+  return (
+    <button
+      type="button"
+      aria-pressed={judging.on}
+      title="X: only what the chosen stage adds or takes away"
+      onClick={() => judging.set(!judging.on)}
+      className={`min-h-6 border-b-2 ${judging.on ? 'border-ember font-semibold' : 'border-transparent'}`}
+    >
+      Difference
+    </button>
+  )
+}
+
+function useJudging(kind: 'switched' | 'difference') {
+  const dispatch = useAppDispatch()
+  const on = useAppSelector((s) => s.player.judging === kind)
+  return { on, set: (next: boolean) => dispatch(judgingChanged(next ? kind : 'none')) }
+}
+
+const QUALITIES: readonly (readonly [Quality, string])[] = [
+  ['live', 'Live quality, 4×'],
+  ['high', 'High quality, 8×'],
+  ['highest', 'Highest, 16×'],
+]
+
+/** How finely clipping stages are oversampled, for what is heard and measured. */
+function Finer() {
+  const dispatch = useAppDispatch()
+  const quality = useAppSelector((s) => s.player.quality)
+  return (
+    <div className="flex items-baseline gap-1">
+      <Listbox value={quality} onChange={(next: Quality) => dispatch(qualityChosen(next))}>
+        <ListboxButton aria-label="Quality" title="Oversampling of all clipping stages" className="min-h-6 font-medium whitespace-nowrap">
+          {QUALITIES.find(([id]) => id === quality)?.[1]}
+          <Chevron />
+        </ListboxButton>
+        <ListboxOptions anchor="top end" className="menu">
+          {QUALITIES.map(([id, name]) => (
+            <ListboxOption key={id} value={id} className="menu-item data-[selected]:font-bold">
+              {name}
+            </ListboxOption>
+          ))}
+        </ListboxOptions>
+      </Listbox>
+    </div>
+  )
+}
+
 function MonoCheck({ onChange }: { onChange: (on: boolean) => void }) {
   const mono = useAppSelector((s) => s.player.mono)
   return (
-    <div>
-      <div className="eyebrow">Mono check</div>
-      <button
-        type="button"
-        role="switch"
-        aria-checked={mono}
-        aria-label="Mono check"
-        onClick={() => onChange(!mono)}
-        className="flex min-h-6 items-center gap-1.5 whitespace-nowrap"
-      >
-        <span className={`relative h-3 w-[22px] rounded-full border border-ink ${mono ? 'bg-ink' : ''}`}>
-          <i className={`absolute top-px size-2 rounded-full ${mono ? 'right-px bg-paper' : 'left-px bg-ink'}`} />
-        </span>
-        {mono ? 'On, as the house' : 'Off, stereo'}
-      </button>
-    </div>
+    <button
+      type="button"
+      role="switch"
+      aria-checked={mono}
+      aria-label="Mono check"
+      title={mono ? 'Both sides summed, as in a mono house' : 'Stereo; click to sum both sides as a mono house does'}
+      onClick={() => onChange(!mono)}
+      className="flex items-center gap-1.5 text-label leading-[14px] whitespace-nowrap text-ink3"
+    >
+      <span className={`relative h-3 w-[22px] rounded-full border border-ink ${mono ? 'bg-ink' : ''}`}>
+        <i className={`absolute top-px size-2 rounded-full ${mono ? 'right-px bg-paper' : 'left-px bg-ink'}`} />
+      </span>
+      {mono ? 'Mono, as the house' : 'Mono check'}
+    </button>
   )
 }
 

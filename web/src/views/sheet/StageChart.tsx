@@ -1,25 +1,28 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import type { ChartKind, StageModel } from '@fulgor/core/catalogue'
-import type { StageNode } from '@fulgor/core/preset'
+import type { GuitarProfile, Preset, StageNode } from '@fulgor/core/preset'
 import type { ChartData } from '../../audio/render.worker'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import type { Curve } from '../../ui/Chart'
+import { figure } from '../../ui/format'
 import { Segments } from '../../ui/Segments'
+import { pickWords } from './picks'
 
 const Chart = lazy(() => import('../../ui/Chart'))
 
-const NAMES: Record<ChartKind, string> = { response: 'Response', transfer: 'Level in and out', tail: 'What follows a note' }
+const NAMES: Record<ChartKind, string> = { response: 'Response', feel: 'Feel', gain: 'Level in and out', tail: 'What follows a note' }
 
 interface Props {
   stage: StageNode
   /** The base, drawn beside it when a snapshot is edited. */
   base: StageNode | null
-  tempo: number
+  preset: Preset
   model: StageModel
 }
 
-/** What the stage does, measured on its running processor: response, level curve or tail. */
-export function StageChart({ stage, base, tempo, model }: Props) {
+/** What the stage does, measured on its running processor: response, level and distortion, level curve or tail. */
+export function StageChart({ stage, base, preset, model }: Props) {
+  const { tempo, guitar } = preset
   const [kind, setKind] = useState<ChartKind>(model.charts[0])
   const data = useChartData(kind, stage, tempo)
   const baseData = useChartData(kind, base, tempo)
@@ -38,6 +41,7 @@ export function StageChart({ stage, base, tempo, model }: Props) {
           {data?.kind === kind && <Chart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}
         </Suspense>
       </div>
+      {data?.kind === 'feel' && kind === 'feel' && <Edges data={data} guitar={guitar} />}
     </div>
   )
 }
@@ -68,23 +72,69 @@ function useChartData(kind: ChartKind, stage: StageNode | null, tempo: number): 
   return data
 }
 
-function points(data: ChartData): Curve['points'] {
-  if (data.kind === 'response') return data.hz.map((hz, i) => [hz, data.db[i]] as const)
-  if (data.kind === 'transfer') return data.inputDb.map((db, i) => [db, data.outputDb[i]] as const)
-  return data.ms.map((ms, i) => [ms, data.db[i]] as const)
+/** Where the tone breaks up, in level and in strokes of the chosen guitar. */
+function Edges({ data, guitar }: { data: Extract<ChartData, { kind: 'feel' }>; guitar: GuitarProfile }) {
+  return (
+    <table className="w-full text-[11.5px]" aria-label="Edge of breakup">
+      <thead>
+        <tr className="text-label text-ink3">
+          <th className="text-left font-normal">Breakup, THD</th>
+          <th className="text-right font-normal">from input</th>
+          <th className="text-right font-normal">{guitar.name}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {data.edges.map(({ thd, inputDb }) => (
+          <tr key={thd} className="border-t border-rule" data-edge={thd}>
+            <td className="num py-0.5">{thd} %</td>
+            <td className="num text-right">{inputDb === null ? 'never' : `${figure(inputDb, 0)} dBFS`}</td>
+            <td className="text-right">{inputDb === null ? '–' : pickWords(inputDb, guitar)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+type Points = Curve['points']
+const pairs = (a: readonly number[], b: readonly number[]): Points => a.map((x, i) => [x, b[i]] as const)
+
+/** THD in % on the level axis of the same drawing: 0.1 % at the bottom, 100 % at the top, logarithmic. */
+const thdHeight = (percent: number): number => -60 + 20 * (Math.log10(Math.max(0.05, percent)) + 1)
+
+function mainCurve(data: ChartData): Points {
+  if (data.kind === 'response') return pairs(data.hz, data.db)
+  if (data.kind === 'tail') return pairs(data.ms, data.db)
+  return pairs(data.inputDb, data.outputDb)
 }
 
 function curvesOf(data: ChartData | null, base: ChartData | null): Curve[] {
   if (!data) return []
-  const curves: Curve[] = [{ label: base ? 'this snapshot' : '', points: points(data), tone: 'ember', stepped: data.kind === 'tail' }]
-  if (base && base.kind === data.kind)
-    curves.push({ label: 'base', points: points(base), tone: 'lane', dashed: true, stepped: data.kind === 'tail' })
-  if (data.kind === 'transfer') curves.push({ label: 'unity', points: [[-72, -72], [0, 0]], tone: 'ink', dashed: true }) // prettier-ignore
+  const stepped = data.kind === 'tail'
+  const name = data.kind === 'feel' ? 'level out' : ''
+  const curves: Curve[] = [
+    {
+      label: base ? 'this snapshot' : name,
+      points: mainCurve(data),
+      tone: 'ember',
+      stepped,
+      ...(data.kind === 'feel' ? { nameAt: 0.78 } : {}),
+    },
+  ]
+  if (base && base.kind === data.kind) curves.push({ label: 'base', points: mainCurve(base), tone: 'lane', dashed: true, stepped })
+  if (data.kind === 'feel') curves.push({ label: 'THD', points: pairs(data.inputDb, data.thd.map(thdHeight)), tone: 'ink', nameAt: 0.42 })
+  if (data.kind === 'gain') curves.push({ label: 'unity', points: [[-84, -84], [0, 0]], tone: 'ink', dashed: true }) // prettier-ignore
   return curves
 }
 
 function axesOf(kind: ChartKind, data: ChartData | null) {
-  if (kind === 'transfer') {
+  if (kind === 'feel') {
+    return {
+      x: { min: -72, max: 0, ticks: [-60, -40, -20], format: (v: number) => String(v).replace('-', '\u2212'), unit: 'dBFS in' },
+      y: { min: -60, max: 0, interval: 20, unit: 'dBFS', right: { format: (v: number) => `${Math.pow(10, (v + 60) / 20 - 1)}%` } },
+    }
+  }
+  if (kind === 'gain') {
     return {
       x: { min: -72, max: 0, ticks: [-60, -40, -20, 0], format: (v: number) => String(v).replace('-', '\u2212'), unit: 'dBFS' },
       y: { min: -80, max: 0, interval: 20, unit: 'dBFS' },

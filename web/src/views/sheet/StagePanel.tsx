@@ -1,8 +1,20 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { formatValue, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
-import { cellChanges, effectiveParams, findSnapshot, resolveStage, stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
+import { useState } from 'react'
+import {
+  canSplit,
+  cellChanges,
+  effectiveParams,
+  findLane,
+  findSnapshot,
+  MAX_LANES,
+  resolveStage,
+  stepPlace,
+  type Preset,
+  type StageNode,
+} from '@fulgor/core/preset'
 import { repeatsUntilSilence } from '@fulgor/core/stage'
-import { edit } from '../../state/actions'
+import { edit, newId } from '../../state/actions'
 import { scopeChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -10,16 +22,20 @@ import { Chevron } from '../../ui/marks'
 import { Segments } from '../../ui/Segments'
 import { ChoiceRow } from './ChoiceRow'
 import { ParamRow } from './ParamRow'
+import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
+import { sheetRows, type SheetRow } from './rows'
+import { rowName } from './rowName'
 import { StageChart } from './StageChart'
+import { setToUnity } from './unity'
 
 interface Props {
   preset: Preset
   stage: StageNode
-  index: number
+  row: SheetRow
 }
 
 /** All parameters of one stage, for the base or for the lit snapshot. */
-export function StagePanel({ preset, stage, index }: Props) {
+export function StagePanel({ preset, stage, row }: Props) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const scope = useAppSelector((s) => s.editor.scope)
@@ -33,13 +49,14 @@ export function StagePanel({ preset, stage, index }: Props) {
   const set = (param: string, value: number | string) =>
     dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
   const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
-  const stages = stagesOf(preset.chain)
+  const inert = model.inert?.(params) ?? {}
+  const lane = row.kind === 'lane'
 
   return (
     <>
       <div className="flex items-start justify-between gap-2">
-        <h2 className="text-title leading-tight">{model.name}</h2>
-        <StageMenu preset={preset} stage={stage} index={index} snapshot={lit} canReset={changes.length > 0} />
+        <h2 className="text-title leading-tight">{rowName(row, stage)}</h2>
+        <StageMenu preset={preset} stage={stage} row={row} snapshot={lit} canReset={changes.length > 0} />
       </div>
       <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">{model.purpose}</p>
       <div className="flex flex-wrap items-center justify-between gap-x-3">
@@ -56,10 +73,10 @@ export function StagePanel({ preset, stage, index }: Props) {
           type="button"
           aria-pressed={on}
           className="act"
-          title="B"
+          title={lane ? 'Silences this lane' : 'Shift B; hold B to hear it switched over, level-matched'}
           onClick={() => dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: target, on: !on }))}
         >
-          {on ? 'Bypass' : 'Switch on'}
+          {lane ? (on ? 'Mute' : 'Unmute') : on ? 'Bypass' : 'Switch on'}
         </button>
       </div>
       <p className="eyebrow mb-1 whitespace-normal">
@@ -70,7 +87,7 @@ export function StagePanel({ preset, stage, index }: Props) {
           : `${snapshot?.name} changes ${changes.length} of ${Object.keys(model.params).length + 1} values.`}
       </p>
       {model.charts.length > 0 && (
-        <StageChart stage={{ ...stage, on: true, params }} base={target ? stage : null} tempo={preset.tempo} model={model} />
+        <StageChart stage={{ ...stage, on: true, params }} base={target ? stage : null} preset={preset} model={model} />
       )}
       <div className="mt-1">
         {Object.entries(model.params).map(([key, spec]) => {
@@ -83,11 +100,12 @@ export function StagePanel({ preset, stage, index }: Props) {
                 spec={spec}
                 value={String(params[key])}
                 own={own}
+                inert={inert[key] ?? null}
                 onChange={(v) => set(key, v)}
                 onReset={() => reset(key)}
               />
             )
-          const held = model.sync?.time === key && params[model.sync.note] !== 'free'
+          const held = model.sync?.some((s) => s.time === key && params[s.note] !== 'free') ?? false
           return (
             <ParamRow
               key={key}
@@ -97,27 +115,79 @@ export function StagePanel({ preset, stage, index }: Props) {
               base={scope === 'snapshot' ? Number(stage.params[key]) : null}
               own={own}
               held={held ? 'from the note value' : null}
+              inert={inert[key] ?? null}
               onChange={(v) => set(key, v)}
               onReset={() => reset(key)}
             />
           )
         })}
       </div>
-      {model.id === 'delay.digital' && (
+      {model.family === 'delay' && 'feedback' in params && 'time' in params && (
         <Repeats feedback={Number(params.feedback)} spec={model.params.time as NumberSpec} time={Number(synced.time)} />
       )}
-      <InOut above={stages[index - 1]?.id} stage={stage.id} />
+      {model.latencyMs !== undefined && (
+        <p className="mt-1 text-[11.5px] text-ink2">
+          Its voice comes about {model.latencyMs} ms late, as a player two steps away would sound.
+        </p>
+      )}
+      <UnityButton preset={preset} stage={stage} on={on} lane={lane} />
+      <InOut above={lane ? lastOf(preset, stage.id) : row.before} stage={stage.id} />
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
     </>
   )
 }
 
-function StageMenu({ preset, stage, index, snapshot, canReset }: Props & { snapshot: string | null; canReset: boolean }) {
+/** Whose measures stand before a lane's strip: the last node of the lane, or what comes into it. */
+function lastOf(preset: Preset, lane: string): string | null {
+  const nodes = findLane(preset, lane)?.lane.nodes ?? []
+  return nodes.at(-1)?.id ?? sheetRows(preset.chain).find((r) => r.id === lane)?.before ?? null
+}
+
+/** Brings a stage's level to where the whole is as loud with it as without it. */
+function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage: StageNode; on: boolean; lane: boolean }) {
   const dispatch = useAppDispatch()
-  const move = (to: number) => dispatch(edit({ type: 'moveStage', stage: stage.id, index: to }))
+  const [busy, setBusy] = useState(false)
+  if (lane || stage.model === 'output') return null
+  const run = async () => {
+    setBusy(true)
+    await dispatch(setToUnity(stage.id))
+    setBusy(false)
+  }
+  return (
+    <button
+      type="button"
+      className="act mt-1.5"
+      disabled={busy || !on}
+      onClick={() => void run()}
+      title={`Sets its level so that “${preset.name}” is as loud with ${modelOf(stage.model).name} as without it, on the current riff`}
+    >
+      {busy ? 'Measuring …' : 'Set to unity'}
+    </button>
+  )
+}
+
+function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapshot: string | null; canReset: boolean }) {
+  const dispatch = useAppDispatch()
+  const { split } = row
+  const lane = row.kind === 'lane' && split
   const actions: readonly (readonly [label: string, key: string, act: () => void, off: boolean])[] = [
-    ['Move up', 'Alt ↑', () => move(index - 1), index === 0],
-    ['Move down', 'Alt ↓', () => move(index + 1), index === preset.chain.length - 1],
+    ['Move up', 'Alt ↑', () => dispatch(stepRow(stage.id, -1)), lane ? row.number === 1 : stepPlace(preset, stage.id, -1) === null],
+    [
+      'Move down',
+      'Alt ↓',
+      () => dispatch(stepRow(stage.id, 1)),
+      lane ? row.number === lane.lanes.length : stepPlace(preset, stage.id, 1) === null,
+    ],
+    ...(lane
+      ? ([
+          ['Add a lane', '', () => dispatch(edit({ type: 'addLane', split: lane.id, lane: newId() })), lane.lanes.length >= MAX_LANES],
+          ['Match the sides', '', () => void dispatch(matchLanes(lane.id)), false],
+          ['Dissolve the lanes', 'Alt ←', () => dispatch(edit({ type: 'dissolve', split: lane.id })), false],
+        ] as const)
+      : ([
+          ['New lane beside it', 'Alt →', () => dispatch(splitBeside(stage.id)), !canSplit(preset, stage.id)],
+          ['Out of its lane', 'Alt ←', () => dispatch(leaveLane(stage.id)), row.depth === 0],
+        ] as const)),
     [
       'Reset this snapshot to base',
       'Delete',
@@ -125,7 +195,7 @@ function StageMenu({ preset, stage, index, snapshot, canReset }: Props & { snaps
       !canReset,
     ],
     ['Copy this snapshot to base', '', () => snapshot && dispatch(edit({ type: 'cellToBase', stage: stage.id, snapshot })), !canReset],
-    ['Remove stage', 'Delete', () => dispatch(edit({ type: 'removeStage', stage: stage.id })), false],
+    [lane ? 'Remove lane' : 'Remove stage', 'Delete', () => dispatch(edit({ type: 'removeStage', stage: stage.id })), false],
   ]
   return (
     <Menu>
@@ -158,7 +228,7 @@ function Repeats({ feedback, spec, time }: { feedback: number; spec: NumberSpec;
 }
 
 /** Measured figures before and after the stage in the lit snapshot. */
-function InOut({ above, stage }: { above: string | undefined; stage: string }) {
+function InOut({ above, stage }: { above: string | null; stage: string }) {
   const entry = useAppSelector((s) => (s.editor.snapshot ? s.measures.snapshots[s.editor.snapshot] : undefined))
   const before = above ? entry?.stages[above] : undefined
   const after = entry?.stages[stage]

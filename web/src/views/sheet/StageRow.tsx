@@ -1,24 +1,28 @@
 import { useSortable } from '@dnd-kit/sortable'
-import { memo, type KeyboardEvent } from 'react'
+import { memo, useState, type KeyboardEvent } from 'react'
 import { formatNumber, formatValue, modelOf, unitText } from '@fulgor/core/catalogue'
-import { cellChanges, effectiveParams, resolveStage, type CellChange, type Preset, type StageNode } from '@fulgor/core/preset'
-import { edit } from '../../state/actions'
+import { cellChanges, effectiveParams, MAX_LANES, resolveStage, type CellChange, type Preset, type StageNode } from '@fulgor/core/preset'
+import { edit, newId } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Dot, Grip } from '../../ui/marks'
 import { focusFirstParam } from './FocusPanel'
 import { TraceCell } from './EmberTrace'
+import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
+import { gutterWidth, type SheetRow } from './rows'
+import { rowName } from './rowName'
 
 interface Props {
   preset: Preset
+  row: SheetRow
   stage: StageNode
   index: number
-  above: string | undefined
-  below: string | undefined
+  /** Depth of the deepest lanes, for the width of the gutter. */
+  deepest: number
 }
 
-/** One stage: its place in the signal, base values, the ember trace, and what each snapshot changes. */
-export const StageRow = memo(function StageRow({ preset, stage, index, above, below }: Props) {
+/** One stage or lane: its place in the signal, base values, the ember trace, and what each snapshot changes. */
+export const StageRow = memo(function StageRow({ preset, row, stage, index, deepest }: Props) {
   const dispatch = useAppDispatch()
   const chosen = useAppSelector((s) => s.editor.stage === stage.id)
   const lit = useAppSelector((s) => s.editor.snapshot)
@@ -26,16 +30,21 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
   const model = modelOf(stage.model)
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: stage.id })
   const heard = resolveStage(preset, stage, lit)
-  const count = preset.chain.length
+  const lane = row.kind === 'lane'
+  const name = rowName(row, stage)
 
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
-      event.preventDefault()
-      event.stopPropagation()
-      dispatch(
-        edit({ type: 'moveStage', stage: stage.id, index: Math.max(0, Math.min(count - 1, index + (event.key === 'ArrowUp' ? -1 : 1))) }),
-      )
-    }
+    if (!event.altKey) return
+    const act = {
+      ArrowUp: () => dispatch(stepRow(stage.id, -1)),
+      ArrowDown: () => dispatch(stepRow(stage.id, 1)),
+      ArrowRight: () => !lane && dispatch(splitBeside(stage.id)),
+      ArrowLeft: () => (lane ? row.split && dispatch(edit({ type: 'dissolve', split: row.split.id })) : dispatch(leaveLane(stage.id))),
+    }[event.key]
+    if (!act) return
+    event.preventDefault()
+    event.stopPropagation()
+    act()
   }
   const shown = effectiveParams(stage, stage.params, preset.tempo)
   return (
@@ -47,21 +56,25 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
       className={`sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
     >
-      <div className="sticky left-0 z-10 flex items-center justify-center bg-paper text-ink3">
+      <div className="sticky left-0 z-10 flex items-center justify-start bg-paper text-ink3">
         <button
           type="button"
           {...attributes}
           {...listeners}
           role={undefined}
-          aria-label={`Drag ${model.name}, row ${index + 1}`}
-          title="Drag, or Alt with ↑ and ↓ on the row"
+          aria-label={`Drag ${name}, row ${index + 1}`}
+          title={
+            lane
+              ? 'Drag among the lanes, or left to dissolve them; Alt with ↑ ↓ ←'
+              : 'Drag up or down, or to the right over a stage for a lane beside it; Alt with ↑ ↓ → ←'
+          }
           tabIndex={-1}
-          className="grid h-6 w-[22px] cursor-grab place-items-center text-ink3 hover:text-ink"
+          className="grid h-6 w-[20px] flex-none cursor-grab place-items-center text-ink3 hover:text-ink"
         >
           <Grip />
         </button>
-        <span className="num w-4 text-right text-axis">{index + 1}</span>
-        <Gutter first={index === 0} on={heard.on} />
+        <span className="num w-4 flex-none text-right text-axis">{lane ? '' : row.number}</span>
+        <Gutter row={row} on={heard.on} deepest={deepest} />
       </div>
       <div
         role="gridcell"
@@ -77,12 +90,14 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
         className="sticky left-[var(--gutter-w)] z-10 min-w-0 cursor-pointer bg-paper pt-[5px] pr-0.5 pl-1.5"
       >
         <div className="flex items-center gap-1.5 leading-[15px]">
-          <span className={`truncate text-name ${stage.on ? 'font-semibold' : 'text-ink3'}`}>{model.name}</span>
+          <span className={`truncate text-name ${stage.on ? 'font-semibold' : 'text-ink3'} ${lane ? 'text-lane' : ''}`}>{name}</span>
           <button
             type="button"
             aria-pressed={stage.on}
-            aria-label={`${model.name}: ${stage.on ? 'on' : 'off'} in the base`}
-            title={stage.on ? 'On in the base; click to bypass' : 'Off in the base; click to switch on'}
+            aria-label={`${name}: ${stage.on ? 'on' : lane ? 'muted' : 'off'} in the base`}
+            title={
+              lane ? 'Mute or unmute in the base' : stage.on ? 'On in the base; click to bypass' : 'Off in the base; click to switch on'
+            }
             tabIndex={-1}
             onClick={(event) => {
               event.stopPropagation()
@@ -103,12 +118,13 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
             .join(' · ')}
         </div>
       </div>
-      <TraceCell stage={stage.id} above={above} below={below} name={model.name} />
+      <TraceCell row={row} name={name} />
       {preset.snapshots.map((snapshot, i) => (
         <SnapshotCell
           key={snapshot.id}
           preset={preset}
           stage={stage}
+          name={name}
           snapshot={snapshot.id}
           row={index}
           column={i + 1}
@@ -121,19 +137,79 @@ export const StageRow = memo(function StageRow({ preset, stage, index, above, be
   )
 })
 
-/** The signal's line with a node at each stage. */
-function Gutter({ first, on }: { first: boolean; on: boolean }) {
+/** Where lanes come together: the sum's trace, and what can be done with all of them. */
+export function JoinRow({ preset, row, deepest }: { preset: Preset; row: SheetRow; deepest: number }) {
+  const dispatch = useAppDispatch()
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const { setNodeRef } = useSortable({ id: row.id, disabled: { draggable: true } })
+  const [matching, setMatching] = useState(false)
+  const { split } = row
+  if (!split) return null
+  const match = async () => {
+    setMatching(true)
+    await dispatch(matchLanes(split.id))
+    setMatching(false)
+  }
+  return (
+    <div
+      role="row"
+      ref={setNodeRef}
+      className="sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule"
+    >
+      <div className="sticky left-0 z-10 flex items-center bg-paper pl-[36px] text-ink3">
+        <Gutter row={row} on deepest={deepest} />
+      </div>
+      <div role="gridcell" className="sticky left-[var(--gutter-w)] z-10 min-w-0 bg-paper pt-[3px] pl-1.5">
+        <span className="block truncate text-label leading-[14px] text-ink2">Sum of {split.lanes.length} lanes</span>
+        <span className="flex gap-2.5 text-[11.5px]">
+          <button
+            type="button"
+            className="act"
+            disabled={matching}
+            onClick={() => void match()}
+            title="Sets the lanes’ levels by measured loudness"
+          >
+            {matching ? 'Measuring …' : 'Match the sides'}
+          </button>
+          <button
+            type="button"
+            className="act"
+            disabled={split.lanes.length >= MAX_LANES}
+            onClick={() => dispatch(edit({ type: 'addLane', split: split.id, lane: newId() }))}
+          >
+            Add lane
+          </button>
+        </span>
+      </div>
+      <TraceCell row={row} name={`the sum of ${split.lanes.length} lanes`} />
+      {preset.snapshots.map((s) => (
+        <div key={s.id} role="gridcell" className={`border-l border-rule ${s.id === lit ? 'bg-lit' : 'max-[700px]:hidden'}`} />
+      ))}
+      <div className="border-l border-rule max-[700px]:hidden" />
+    </div>
+  )
+}
+
+/** The signal's line with a node at each stage; lanes leave it and come back. */
+function Gutter({ row, on, deepest }: { row: SheetRow; on: boolean; deepest: number }) {
+  const width = gutterWidth(deepest)
   return (
     <svg
-      width="14"
+      width={width}
       height="100%"
-      viewBox="0 0 14 40"
+      viewBox={`0 0 ${width} 40`}
       preserveAspectRatio="none"
-      className="ml-0.5 h-full flex-none text-ink"
+      className={`h-full flex-none ${row.depth > 0 ? 'text-lane' : 'text-ink'}`}
       aria-hidden="true"
     >
-      <path d={first ? 'M7 14V40' : 'M7 0V40'} stroke="currentColor" strokeWidth="1.6" />
-      <circle cx="7" cy="20" r="4" fill={on ? 'currentColor' : 'var(--paper)'} stroke="currentColor" strokeWidth="1.4" />
+      <path d={row.path} fill="none" stroke="currentColor" strokeWidth="1.5" />
+      {row.kind === 'join' ? (
+        <path d={`M${row.node} 16l4 4-4 4-4-4z`} fill="var(--paper)" stroke="currentColor" strokeWidth="1.3" />
+      ) : row.kind === 'lane' ? (
+        <path d={`M${row.node - 3.5} 20h7`} stroke="currentColor" strokeWidth="2.4" opacity={on ? 1 : 0.35} />
+      ) : (
+        <circle cx={row.node} cy="20" r="4" fill={on ? 'currentColor' : 'var(--paper)'} stroke="currentColor" strokeWidth="1.4" />
+      )}
     </svg>
   )
 }
@@ -141,6 +217,7 @@ function Gutter({ first, on }: { first: boolean; on: boolean }) {
 interface CellProps {
   preset: Preset
   stage: StageNode
+  name: string
   snapshot: string
   row: number
   column: number
@@ -148,7 +225,7 @@ interface CellProps {
   focused: boolean
 }
 
-function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: CellProps) {
+function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, focused }: CellProps) {
   const dispatch = useAppDispatch()
   const changes = cellChanges(preset, stage, snapshot)
   const { on } = resolveStage(preset, stage, snapshot)
@@ -162,7 +239,7 @@ function SnapshotCell({ preset, stage, snapshot, row, column, lit, focused }: Ce
       role="gridcell"
       data-cell={`${row},${column}`}
       tabIndex={focused ? 0 : -1}
-      aria-label={describe(stage, changes, preset, snapshot)}
+      aria-label={describe(stage, name, changes, preset, snapshot)}
       onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'snapshot', snapshot }))}
       onClick={(event) => event.currentTarget.focus()}
       onKeyDown={(event) => {
@@ -205,10 +282,10 @@ function CellValue({ stage, change, more }: { stage: StageNode; change: CellChan
 
 const unitSuffix = (unit: string): string => ({ kHz: 'k', s: 's', ms: 'ms', '%': '%' })[unit] ?? ''
 
-function describe(stage: StageNode, changes: readonly CellChange[], preset: Preset, snapshot: string): string {
+function describe(stage: StageNode, name: string, changes: readonly CellChange[], preset: Preset, snapshot: string): string {
   const model = modelOf(stage.model)
-  const name = preset.snapshots.find((s) => s.id === snapshot)?.name ?? ''
-  if (changes.length === 0) return `${model.name} in ${name}: as base`
+  const column = preset.snapshots.find((s) => s.id === snapshot)?.name ?? ''
+  if (changes.length === 0) return `${name} in ${column}: as base`
   const words = changes.map((c) =>
     c.key === 'on'
       ? c.value
@@ -216,5 +293,5 @@ function describe(stage: StageNode, changes: readonly CellChange[], preset: Pres
         : 'off'
       : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value as number | string)}`,
   )
-  return `${model.name} in ${name}: ${words.join(', ')}`
+  return `${name} in ${column}: ${words.join(', ')}`
 }

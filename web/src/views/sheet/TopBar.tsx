@@ -146,7 +146,13 @@ function ExportMenu({ preset }: { preset: Preset }) {
         const riff = await worker.riff(riffSource(preset), SAMPLE_RATE)
         download(`${fileName('dry', preset.riff.id, preset.riff.strength)}.wav`, writeWav([riff], SAMPLE_RATE, 24), 'audio/wav')
       } else {
-        const { left, right } = await worker.render({ preset, snapshot: snapshot.id, riff: riffSource(preset), sampleRate: SAMPLE_RATE })
+        const { left, right } = await worker.render({
+          preset,
+          snapshot: snapshot.id,
+          riff: riffSource(preset),
+          sampleRate: SAMPLE_RATE,
+          quality: 'highest',
+        })
         download(`${fileName(preset.name, snapshot.name)}.wav`, writeWav([left, right], SAMPLE_RATE, 24), 'audio/wav')
       }
     } catch (error) {
@@ -155,7 +161,7 @@ function ExportMenu({ preset }: { preset: Preset }) {
   }
   const actions: readonly (readonly [string, () => void])[] = [
     ['Preset as JSON', () => download(`${fileName(preset.name)}.json`, `${JSON.stringify(preset, null, 2)}\n`, 'application/json')],
-    [`“${snapshot.name}” as WAV, 48 kHz 24 bit`, () => void wav(false)],
+    [`“${snapshot.name}” as WAV, 48 kHz 24 bit, highest quality`, () => void wav(false)],
     ['Dry riff as WAV', () => void wav(true)],
   ]
   return (

@@ -4,8 +4,9 @@ import { isTyping } from '../../app/Frame'
 import { useSession } from '../../app/session'
 import { edit, editTarget, levelSnapshots, presentPreset } from '../../state/actions'
 import { redone, snapshotChosen, undone } from '../../state/editor'
-import { sideChosen } from '../../state/player'
+import { dryChanged, judgingChanged, sideChosen } from '../../state/player'
 import { useAppStore } from '../../state/store'
+import { setToUnity } from './unity'
 
 /** Keys that work anywhere on the sheet, but for text fields, menus and dialogs. */
 export function useSheetKeys(): void {
@@ -34,7 +35,10 @@ export function useSheetKeys(): void {
         if (event.key === ' ') return () => void player.toggle()
         if (key === 'l') return () => store.dispatch(levelSnapshots())
         if (key === 'a') return state.editor.saved ? () => store.dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')) : null
-        if (key === 'b') return bypass
+        if (key === 'b') return event.shiftKey ? bypass : () => event.repeat || store.dispatch(judgingChanged('switched'))
+        if (key === 'd') return () => store.dispatch(dryChanged(!state.player.dry))
+        if (key === 'x') return () => store.dispatch(judgingChanged(state.player.judging === 'difference' ? 'none' : 'difference'))
+        if (key === 'u') return () => state.editor.stage && void store.dispatch(setToUnity(state.editor.stage))
         const snapshot = /^[1-8]$/.test(key) ? preset?.snapshots[Number(key) - 1] : undefined
         return snapshot ? () => store.dispatch(snapshotChosen(snapshot.id)) : null
       }
@@ -47,7 +51,20 @@ export function useSheetKeys(): void {
         store.dispatch(edit({ type: 'setOn', stage: stage.id, snapshot, on: !on }))
       }
     }
+    const release = () => {
+      if (store.getState().player.judging === 'switched') store.dispatch(judgingChanged('none'))
+    }
+    const onKeyUp = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() === 'b') release()
+    }
     addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
+    addEventListener('keyup', onKeyUp)
+    // a key let go in another window is never heard of
+    addEventListener('blur', release)
+    return () => {
+      removeEventListener('keydown', onKey)
+      removeEventListener('keyup', onKeyUp)
+      removeEventListener('blur', release)
+    }
   }, [player, save, store])
 }

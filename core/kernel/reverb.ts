@@ -1,0 +1,126 @@
+/**
+ * Feedback delay network in f32 SIMD: four Schroeder allpasses in a row feed eight delay lines that a Hadamard matrix mixes, each with
+ * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
+ * What it does with the numbers stands in core/src/signal/networkTank.ts.
+ */
+const CHUNK: i32 = 32
+const LINES: i32 = 8
+const DIFFUSERS: i32 = 4
+
+let lines: usize = 0
+let diffusers: usize = 0
+let lineMask: i32 = 0
+let diffuserMask: i32 = 0
+let write: i32 = 0
+/** i32: eight line lengths, four diffuser lengths; f32: diffusion at 48, then gains and poles of the lines from 64 on. */
+let settings: usize = 0
+let states: usize = 0
+let feed: usize = 0
+let left: usize = 0
+let right: usize = 0
+
+function alloc(bytes: usize): usize {
+  const at = heap.alloc(bytes + 16)
+  memory.fill(at, 0, bytes + 16)
+  return (at + 15) & ~15
+}
+
+/** Sizes are powers of two above the longest line and diffuser. */
+export function setup(lineSize: i32, diffuserSize: i32): void {
+  lineMask = lineSize - 1
+  diffuserMask = diffuserSize - 1
+  lines = alloc(<usize>lineSize * LINES * 4)
+  diffusers = alloc(<usize>diffuserSize * DIFFUSERS * 4)
+  settings = alloc(128)
+  states = alloc(32)
+  feed = alloc(<usize>CHUNK * 4)
+  left = alloc(<usize>CHUNK * 4)
+  right = alloc(<usize>CHUNK * 4)
+}
+
+export function settingsAt(): usize {
+  return settings
+}
+export function feedAt(): usize {
+  return feed
+}
+export function leftAt(): usize {
+  return left
+}
+export function rightAt(): usize {
+  return right
+}
+
+export function reset(): void {
+  memory.fill(lines, 0, (<usize>lineMask + 1) * LINES * 4)
+  memory.fill(diffusers, 0, (<usize>diffuserMask + 1) * DIFFUSERS * 4)
+  memory.fill(states, 0, 32)
+}
+
+@inline
+function line(k: i32): usize {
+  const length = load<i32>(settings + (<usize>k << 2))
+  return lines + (((<usize>k) * (<usize>lineMask + 1) + <usize>((write - length) & lineMask)) << 2)
+}
+
+@inline
+function target(k: i32): usize {
+  return lines + (((<usize>k) * (<usize>lineMask + 1) + <usize>(write & lineMask)) << 2)
+}
+
+export function process(frames: i32): void {
+  const start = write
+  const g = load<f32>(settings + 48)
+  for (let d = 0; d < DIFFUSERS; d++) {
+    const buffer = diffusers + (<usize>d * (<usize>diffuserMask + 1) << 2)
+    const length = load<i32>(settings + 32 + (<usize>d << 2))
+    for (let i = 0; i < frames; i++) {
+      const delayed = load<f32>(buffer + (<usize>((start + i - length) & diffuserMask) << 2))
+      const at = feed + (<usize>i << 2)
+      const v = load<f32>(at) - g * delayed
+      store<f32>(buffer + (<usize>((start + i) & diffuserMask) << 2), v)
+      store<f32>(at, delayed + g * v)
+    }
+  }
+  const gainA = v128.load(settings, 64), gainB = v128.load(settings, 80)
+  const poleA = v128.load(settings, 96), poleB = v128.load(settings, 112)
+  const inA = f32x4(1, 1, -1, -1), inB = f32x4(1, -1, -1, 1)
+  const odd = f32x4(1, -1, 1, -1), upper = f32x4(1, 1, -1, -1)
+  const scale = f32x4.splat(0.35355339)
+  let sa = v128.load(states), sb = v128.load(states, 16)
+  for (let i = 0; i < frames; i++) {
+    let a = v128.load32_zero(line(0))
+    a = v128.load32_lane(line(1), a, 1)
+    a = v128.load32_lane(line(2), a, 2)
+    a = v128.load32_lane(line(3), a, 3)
+    let b = v128.load32_zero(line(4))
+    b = v128.load32_lane(line(5), b, 1)
+    b = v128.load32_lane(line(6), b, 2)
+    b = v128.load32_lane(line(7), b, 3)
+    sa = f32x4.add(f32x4.mul(poleA, sa), f32x4.mul(gainA, a))
+    sb = f32x4.add(f32x4.mul(poleB, sb), f32x4.mul(gainB, b))
+    const both = f32x4.mul(f32x4.add(sa, sb), upper)
+    store<f32>(left + (<usize>i << 2), f32x4.extract_lane(both, 0) + f32x4.extract_lane(both, 2))
+    store<f32>(right + (<usize>i << 2), f32x4.extract_lane(both, 1) + f32x4.extract_lane(both, 3))
+    let s = f32x4.add(sa, sb), d = f32x4.sub(sa, sb)
+    s = f32x4.add(f32x4.mul(s, odd), v128.shuffle<f32>(s, s, 1, 0, 3, 2))
+    s = f32x4.add(f32x4.mul(s, upper), v128.shuffle<f32>(s, s, 2, 3, 0, 1))
+    d = f32x4.add(f32x4.mul(d, odd), v128.shuffle<f32>(d, d, 1, 0, 3, 2))
+    d = f32x4.add(f32x4.mul(d, upper), v128.shuffle<f32>(d, d, 2, 3, 0, 1))
+    const x = v128.load32_splat(feed + (<usize>i << 2))
+    s = f32x4.add(f32x4.mul(s, scale), f32x4.mul(x, inA))
+    d = f32x4.add(f32x4.mul(d, scale), f32x4.mul(x, inB))
+    v128.store32_lane(target(0), s, 0)
+    v128.store32_lane(target(1), s, 1)
+    v128.store32_lane(target(2), s, 2)
+    v128.store32_lane(target(3), s, 3)
+    v128.store32_lane(target(4), d, 0)
+    v128.store32_lane(target(5), d, 1)
+    v128.store32_lane(target(6), d, 2)
+    v128.store32_lane(target(7), d, 3)
+    write++
+  }
+  v128.store(states, sa)
+  v128.store(states, sb, 16)
+  write &= 0x3fffffff
+}

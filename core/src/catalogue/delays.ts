@@ -1,0 +1,247 @@
+import { Delay, Echo, MAX_DELAY_MS, MAX_REVERSE_MS, ReverseDelay } from '@fulgor/core/signal'
+import { NOTE_VALUES } from '@fulgor/core/stage'
+import { inertIf, stage, type StageModel } from './model'
+import { doubler } from './modulation'
+import { choice, db, hertz, ms, pan, percent, type ParamSpecs } from './params'
+
+const note = (label: string, initial: string) =>
+  choice({
+    label,
+    short: 'note',
+    options: [['free', 'Free (ms)'], ...NOTE_VALUES.map((n) => [n.id, n.name] as const)],
+    initial,
+    change: 'resolve',
+  })
+const time = (label: string, initial: number) => ms({ label, short: 'time', min: 1, max: MAX_DELAY_MS, initial, taper: 'log' })
+const feedback = (initial: number, max = 98, label = 'Feedback') => percent({ label, short: 'fb', max, initial })
+const lowCut = (initial: number) => hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial })
+const highCut = (initial: number, label = 'High cut') => hertz({ label, short: 'top', min: 800, max: 20_000, initial })
+const ducking = () => db({ label: 'Ducking', short: 'duck', min: 0, max: 24, initial: 0 })
+const mix = (initial: number) => percent({ label: 'Mix', initial })
+const sync = [{ time: 'time', note: 'note' }] as const
+const swing = (rate: number, depth: number) => ({
+  rate: hertz({ label: 'Modulation rate', short: 'rate', min: 0.05, max: 8, initial: rate }),
+  depth: ms({ label: 'Modulation depth', short: 'dep', min: 0, max: 4, initial: depth, step: 0.05 }),
+})
+type Values = Readonly<Record<string, unknown>>
+const unheard = (v: Values) =>
+  inertIf(v.mix === 0, ['note', 'time', 'feedback', 'lowCut', 'highCut', 'tone', 'ducking', 'width'], 'The mix is at 0 %.')
+const still = (v: Values) => inertIf(v.depth === 0, ['rate'], 'The depth is at zero.')
+
+const digital = stage({
+  id: 'delay.digital',
+  name: 'Delay',
+  family: 'delay',
+  purpose: 'Repeats in time with the song; the tone darkens each repeat so that it stays behind the next note.',
+  substitute: 'Any digital delay with time, feedback and a high cut; type the time in ms.',
+  charts: ['tail'],
+  linear: true,
+  headline: ['time', 'mix'],
+  sync,
+  params: {
+    note: note('Note value', 'eighth-dotted'),
+    time: time('Time', 375),
+    feedback: feedback(30),
+    tone: highCut(4_000, 'Tone'),
+    mix: mix(20),
+  },
+  inert: unheard,
+  build: () => new Delay(),
+})
+
+interface OneLine {
+  time: number
+  feedback: number
+  lowCut: number
+  highCut: number
+  ducking: number
+  mix: number
+}
+const oneLine = (p: OneLine) => ({
+  lines: [{ time: p.time, feedback: p.feedback, lowCut: p.lowCut, highCut: p.highCut, pan: 0, level: 1 }],
+  cross: 0,
+  rate: 1,
+  swing: 0,
+  flutterRate: 7,
+  flutter: 0,
+  drive: null,
+  ducking: p.ducking,
+  mix: p.mix,
+})
+
+const tape = stage({
+  id: 'delay.tape',
+  name: 'Tape delay',
+  family: 'delay',
+  purpose: 'Repeats that soften, wobble and saturate; changes of time glide in pitch.',
+  substitute: 'A tape delay with wow, flutter and headroom; or a digital one with modulation and a high cut near 4 kHz.',
+  charts: ['tail'],
+  linear: false,
+  headline: ['time', 'mix'],
+  sync,
+  params: {
+    note: note('Note value', 'eighth-dotted'),
+    time: time('Time', 375),
+    feedback: feedback(38, 110),
+    lowCut: lowCut(120),
+    highCut: highCut(4_500),
+    wow: percent({ label: 'Wow', initial: 30 }),
+    flutter: percent({ label: 'Flutter', short: 'flut', initial: 20 }),
+    headroom: db({ label: 'Headroom', short: 'head', min: -24, max: 12, initial: -3 }),
+    ducking: ducking(),
+    mix: mix(22),
+  },
+  inert: unheard,
+  build: () =>
+    new Echo<OneLine & { wow: number; flutter: number; headroom: number }>((p) => ({
+      ...oneLine(p),
+      rate: 0.7,
+      swing: 0.025 * p.wow,
+      flutterRate: 7.3,
+      flutter: 0.0016 * p.flutter,
+      drive: -p.headroom,
+    })),
+})
+
+const bucket = stage({
+  id: 'delay.bucket',
+  name: 'Bucket-brigade delay',
+  family: 'delay',
+  purpose: 'Dark, round repeats that step behind the playing; short and warm.',
+  substitute: 'An analog delay; or a digital one with a high cut near 2.5 kHz.',
+  charts: ['tail'],
+  linear: false,
+  headline: ['time', 'mix'],
+  sync,
+  params: {
+    note: note('Note value', 'free'),
+    time: ms({ label: 'Time', min: 20, max: 800, initial: 320, taper: 'log' }),
+    feedback: feedback(42, 108),
+    ...swing(0.6, 0),
+    ducking: ducking(),
+    mix: mix(25),
+  },
+  inert: (v) => ({ ...unheard(v), ...still(v) }),
+  build: () =>
+    // the band that a fixed number of buckets can carry falls with the time (Raffel & Smith, DAFx-10)
+    new Echo<Omit<OneLine, 'lowCut' | 'highCut'> & { rate: number; depth: number }>((p) => ({
+      ...oneLine({ ...p, lowCut: 90, highCut: Math.min(5_500, 900_000 / p.time) }),
+      rate: p.rate,
+      swing: p.depth,
+      drive: 6,
+    })),
+})
+
+const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; level: number }): ParamSpecs => ({
+  [`note${n}`]: note(`Note value ${n}`, initial.note),
+  [`time${n}`]: time(`Time ${n}`, initial.time),
+  [`feedback${n}`]: feedback(25, 98, `Feedback ${n}`),
+  [`pan${n}`]: pan({ label: `Pan ${n}`, initial: initial.pan }),
+  [`level${n}`]: db({ label: `Level ${n}`, short: `l${n}`, min: -24, max: 0, initial: initial.level }),
+  [`tone${n}`]: highCut(4_500, `Tone ${n}`),
+})
+
+const dualParams: ParamSpecs = {
+  ...side(1, { note: 'quarter', time: 500, pan: -60, level: 0 }),
+  ...side(2, { note: 'eighth-dotted', time: 375, pan: 60, level: -2 }),
+  ...swing(0.5, 0),
+  ducking: ducking(),
+  mix: mix(22),
+}
+
+const dual = stage({
+  id: 'delay.dual',
+  name: 'Dual delay',
+  family: 'delay',
+  purpose: 'Two delays in one, each with a time, feedback, place and tone of its own.',
+  substitute: 'Two delay blocks side by side, panned apart.',
+  charts: ['tail'],
+  linear: true,
+  headline: ['time1', 'time2'],
+  sync: [
+    { time: 'time1', note: 'note1' },
+    { time: 'time2', note: 'note2' },
+  ],
+  params: dualParams,
+  inert: (v) => ({
+    ...inertIf(
+      v.mix === 0,
+      Object.keys(v).filter((k) => k !== 'mix' && k !== 'level'),
+      'The mix is at 0 %.',
+    ),
+    ...still(v),
+  }),
+  build: () =>
+    new Echo<Readonly<Record<string, number>>>((p) => ({
+      ...oneLine({ time: 0, feedback: 0, lowCut: 20, highCut: 20_000, ducking: p.ducking, mix: p.mix }),
+      lines: [1, 2].map((n) => ({
+        time: p[`time${n}`],
+        feedback: p[`feedback${n}`],
+        lowCut: 60,
+        highCut: p[`tone${n}`],
+        pan: p[`pan${n}`],
+        level: Math.pow(10, p[`level${n}`] / 20),
+      })),
+      rate: p.rate,
+      swing: p.depth,
+    })),
+})
+
+const pingPong = stage({
+  id: 'delay.ping-pong',
+  name: 'Ping-pong delay',
+  family: 'delay',
+  purpose: 'Repeats that jump from side to side; in a mono house they are plain repeats.',
+  substitute: 'A ping-pong delay at the same time.',
+  charts: ['tail'],
+  linear: true,
+  headline: ['time', 'mix'],
+  sync,
+  params: {
+    note: note('Note value', 'eighth'),
+    time: time('Time', 250),
+    feedback: feedback(40),
+    width: percent({ label: 'Width', initial: 100 }),
+    lowCut: lowCut(120),
+    highCut: highCut(5_000),
+    ducking: ducking(),
+    mix: mix(22),
+  },
+  inert: unheard,
+  build: () =>
+    new Echo<OneLine & { width: number }>((p) => ({
+      ...oneLine(p),
+      lines: [-1, 1].map((where) => ({
+        time: p.time,
+        feedback: p.feedback,
+        lowCut: p.lowCut,
+        highCut: p.highCut,
+        pan: where * p.width,
+        level: 1,
+      })),
+      cross: 1,
+    })),
+})
+
+const reverse = stage({
+  id: 'delay.reverse',
+  name: 'Reverse delay',
+  family: 'delay',
+  purpose: 'Plays back what was just played, backwards, piece by piece.',
+  substitute: 'A reverse delay with the same length of piece.',
+  charts: ['tail'],
+  linear: false,
+  headline: ['time', 'mix'],
+  sync,
+  params: {
+    note: note('Note value', 'half'),
+    time: ms({ label: 'Piece', short: 'time', min: 80, max: MAX_REVERSE_MS, initial: 800, taper: 'log' }),
+    feedback: feedback(20),
+    tone: highCut(6_000, 'Tone'),
+    mix: mix(40),
+  },
+  inert: unheard,
+  build: () => new ReverseDelay(),
+})
+
+export const delays: readonly StageModel[] = [digital, tape, bucket, dual, pingPong, reverse, doubler]

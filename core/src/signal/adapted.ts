@@ -1,0 +1,13 @@
+import type { Processor } from './block'
+
+/** A processor that takes a model's own parameters: `read` turns them into those of `inner`. */
+export function adapted<P, Q>(inner: Processor<Q>, read: (p: P) => Q): Processor<P> {
+  return {
+    latency: inner.latency,
+    prepare: (sampleRate) => inner.prepare(sampleRate),
+    set: (p, immediate) => inner.set(read(p), immediate),
+    tick: () => inner.tick(),
+    process: (block, frames) => inner.process(block, frames),
+    reset: () => inner.reset(),
+  }
+}

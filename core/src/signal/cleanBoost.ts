@@ -1,0 +1,48 @@
+import type { Processor, StereoBlock } from './block'
+import { Biquad, design } from './biquad'
+import { Smooth } from './smooth'
+import { dbToGain } from './units'
+
+export interface CleanBoostParams {
+  /** dB. */
+  boost: number
+  bright: 'off' | 'on'
+}
+
+/** Linear gain with a bright switch: a shelf of 6 dB above 2.5 kHz. */
+export class CleanBoost implements Processor<CleanBoostParams> {
+  readonly latency = 0
+  private readonly gain = new Smooth()
+  private readonly bright = new Smooth()
+  private readonly shelf = new Biquad()
+  private rate = 48_000
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    this.gain.prepare(sampleRate)
+    this.bright.prepare(sampleRate)
+  }
+
+  set(p: CleanBoostParams, immediate: boolean): void {
+    this.gain.set(dbToGain(p.boost), immediate)
+    this.bright.set(p.bright === 'on' ? 6 : 0, immediate)
+  }
+
+  tick(): void {
+    this.gain.tick()
+    this.bright.tick()
+    if (this.bright.moving) design.highShelf(this.shelf.section, 2_500, this.bright.value, this.rate)
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    const { left, right, stereo, at } = block
+    const { value, step } = this.gain
+    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
+    if (stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
+    this.shelf.process(block, frames)
+  }
+
+  reset(): void {
+    this.shelf.reset()
+  }
+}

@@ -1,0 +1,217 @@
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
+import { MAX_DELAY_MS } from './delay'
+import { Lfo } from './lfo'
+import { mixGains } from './mix'
+import { onePoleCoefficient } from './onePole'
+import { Ring } from './ring'
+import { Fade, Smooth } from './smooth'
+
+/** One line's knobs. */
+export interface EchoLineSettings {
+  /** ms. */
+  time: number
+  /** %. */
+  feedback: number
+  /** Hz, first order, in the loop. */
+  lowCut: number
+  highCut: number
+  /** −100 … 100. */
+  pan: number
+  /** Level of this line, factor. */
+  level: number
+}
+
+export interface EchoSettings {
+  readonly lines: readonly EchoLineSettings[]
+  /** Share of each line's feedback that goes to the other line: 0 two lines, 1 ping-pong. */
+  readonly cross: number
+  /** Hz and ms of a slow swing of the times. */
+  readonly rate: number
+  readonly swing: number
+  /** Hz and ms of a fast, small one. */
+  readonly flutterRate: number
+  readonly flutter: number
+  /** dB into the loop's soft saturation above its headroom; null: no saturation. */
+  readonly drive: number | null
+  /** dB that the repeats go down while the player plays. */
+  readonly ducking: number
+  /** %. */
+  readonly mix: number
+}
+
+/**
+ * Delay with two lines whose times glide like a tape's, with cuts, swing and saturation in the loop, feedback straight or across, and
+ * ducking: tape, bucket brigade, dual and ping-pong. Each line hears the sum of both sides. Trails.
+ * Sources: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2; Raffel & Smith, DAFx-10 (bucket brigade: band limit, companding).
+ */
+export class Echo<P> implements Processor<P> {
+  readonly latency = 0
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly cross = new Smooth()
+  private readonly input = new Fade(true)
+  private readonly slow = new Lfo()
+  private readonly fast = new Lfo()
+  private readonly lines = [new Line(), new Line()]
+  private drive = 1
+  private saturates = false
+  private duckDb = 0
+  private swing = 0
+  private flutter = 0
+  private follower = 0
+  private peak = 0
+  private readonly duck = new Smooth()
+  private fall = 0
+  private rate = 48_000
+  private count = 1
+
+  constructor(private readonly read: (p: P) => EchoSettings) {}
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    for (const s of [this.dry, this.wet, this.cross]) s.prepare(sampleRate)
+    this.duck.prepare(sampleRate, 0.03)
+    this.duck.set(1, true)
+    this.input.prepare(sampleRate)
+    this.slow.prepare(sampleRate)
+    this.fast.prepare(sampleRate, 0.31)
+    this.fall = 1 - Math.exp(-CHUNK / (0.25 * sampleRate))
+    for (const line of this.lines) line.prepare(sampleRate)
+  }
+
+  set(p: P, immediate: boolean): void {
+    const s = this.read(p)
+    const { dry, wet } = mixGains(s.mix)
+    this.dry.set(dry, immediate)
+    this.wet.set(wet, immediate)
+    this.cross.set(s.cross, immediate)
+    this.count = s.lines.length
+    s.lines.forEach((line, k) => this.lines[k].set(line, this.rate, immediate))
+    this.slow.set(s.rate, 'sine')
+    this.fast.set(s.flutterRate, 'sine')
+    this.swing = (s.swing / 1000) * this.rate
+    this.flutter = (s.flutter / 1000) * this.rate
+    this.saturates = s.drive !== null
+    this.drive = Math.pow(10, (s.drive ?? 0) / 20)
+    this.duckDb = s.ducking
+  }
+
+  send(open: boolean, immediate: boolean): void {
+    this.input.set(open, immediate)
+  }
+
+  tick(): void {
+    this.dry.tick()
+    this.wet.tick()
+    this.cross.tick()
+    this.input.tick()
+    this.slow.tick()
+    this.fast.tick()
+    for (const line of this.lines) line.tick(this.rate)
+    // the follower falls slowly, so that the repeats come up between phrases
+    this.follower = Math.max(this.peak, this.follower * (1 - this.fall))
+    this.peak = 0
+    const open = Math.min(1, Math.max(0, (20 * Math.log10(this.follower + 1e-9) + 50) / 30))
+    this.duck.set(Math.pow(10, (-this.duckDb * open) / 20), false)
+    this.duck.tick()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    spreadToStereo(block, frames)
+    const { left, right, at } = block
+    const { dry, wet, cross, input, slow, fast, duck, lines, count } = this
+    const [a, b] = lines
+    const two = count > 1
+    let { peak } = this
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      const mono = 0.5 * (left[i] + right[i])
+      peak = Math.max(peak, Math.abs(mono))
+      const open = input.value + k * input.step
+      const swing = this.swing * (slow.value + k * slow.step) + this.flutter * (fast.value + k * fast.step)
+      const over = cross.value + k * cross.step
+      const ea = this.saturate(a.read(swing, k))
+      const eb = two ? this.saturate(b.read(-swing, k)) : 0
+      const fa = ea * (a.feedback.value + k * a.feedback.step)
+      const fb = eb * (b.feedback.value + k * b.feedback.step)
+      // across, the second line is fed by the first one alone
+      a.ring.push(mono * open + fa * (1 - over) + fb * over)
+      if (two) b.ring.push(mono * open * (1 - over) + fb * (1 - over) + (over > 0 ? ea * over : 0))
+      const direct = (dry.value + k * dry.step) * open + 1 - open
+      const level = (wet.value + k * wet.step) * (duck.value + k * duck.step)
+      const la = ea * (a.level.value + k * a.level.step)
+      const lb = eb * (b.level.value + k * b.level.step)
+      const pa = a.pan.value + k * a.pan.step
+      const pb = b.pan.value + k * b.pan.step
+      left[i] = left[i] * direct + level * (la * Math.min(1, 1 - pa) + lb * Math.min(1, 1 - pb))
+      right[i] = right[i] * direct + level * (la * Math.min(1, 1 + pa) + lb * Math.min(1, 1 + pb))
+    }
+    this.peak = peak
+  }
+
+  private saturate(x: number): number {
+    if (!this.saturates) return x
+    const y = x * this.drive
+    return y / Math.sqrt(1 + y * y) / this.drive
+  }
+
+  reset(): void {
+    for (const line of this.lines) line.reset()
+    this.slow.reset()
+    this.fast.reset()
+    this.follower = this.peak = 0
+  }
+}
+
+class Line {
+  ring = new Ring(1)
+  readonly feedback = new Smooth()
+  readonly level = new Smooth()
+  readonly pan = new Smooth()
+  private readonly time = new Smooth()
+  private readonly lowCut = new Smooth()
+  private readonly highCut = new Smooth()
+  private low = 0
+  private high = 0
+  private lowState = 0
+  private highState = 0
+
+  prepare(sampleRate: number): void {
+    for (const s of [this.feedback, this.level, this.pan, this.lowCut, this.highCut]) s.prepare(sampleRate)
+    this.time.prepare(sampleRate, 0.12)
+    this.ring = new Ring(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))
+  }
+
+  set(p: EchoLineSettings, rate: number, immediate: boolean): void {
+    this.time.set(Math.max(4, (p.time / 1000) * rate), immediate)
+    this.feedback.set(p.feedback / 100, immediate)
+    this.level.set(p.level, immediate)
+    this.pan.set(p.pan / 100, immediate)
+    this.lowCut.set(p.lowCut, immediate)
+    this.highCut.set(p.highCut, immediate)
+  }
+
+  tick(rate: number): void {
+    this.time.tick()
+    this.feedback.tick()
+    this.level.tick()
+    this.pan.tick()
+    this.lowCut.tick()
+    this.highCut.tick()
+    if (this.lowCut.moving) this.low = onePoleCoefficient(this.lowCut.value, rate)
+    if (this.highCut.moving) this.high = onePoleCoefficient(this.highCut.value, rate)
+  }
+
+  /** The echo that is due now, cut; `swing` frames later or earlier. */
+  read(swing: number, k: number): number {
+    const x = this.ring.between(Math.max(2, this.time.value + k * this.time.step + swing))
+    this.highState += this.high * (x - this.highState)
+    this.lowState += this.low * (this.highState - this.lowState)
+    return this.highState - this.lowState
+  }
+
+  reset(): void {
+    this.ring.reset()
+    this.lowState = this.highState = 0
+  }
+}

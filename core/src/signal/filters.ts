@@ -1,0 +1,215 @@
+import type { Processor, StereoBlock } from './block'
+import { Smooth } from './smooth'
+
+/**
+ * Second-order state-variable filter that may be swept: band-pass output with 0 dB at its centre.
+ * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2 (state-variable filter), in the trapezoidal form of Zavalishin 2012.
+ */
+class BandPass {
+  private g = 0
+  private k = 1
+  private a = 1
+  private s1 = 0
+  private s2 = 0
+
+  tune(hz: number, q: number, sampleRate: number): void {
+    this.g = Math.tan(Math.PI * Math.min(0.45, hz / sampleRate))
+    this.k = 1 / q
+    this.a = 1 / (1 + this.g * (this.g + this.k))
+  }
+
+  /** Writes k · band-pass, so that the centre is at 0 dB. */
+  process(input: Float64Array, out: Float64Array, frames: number): void {
+    const { g, k, a } = this
+    let { s1, s2 } = this
+    for (let i = 0; i < frames; i++) {
+      const band = a * (s1 + g * (input[i] - s2))
+      const low = s2 + g * band
+      s1 = 2 * band - s1
+      s2 = 2 * low - s2
+      out[i] = k * band
+    }
+    this.s1 = s1
+    this.s2 = s2
+  }
+
+  reset(): void {
+    this.s1 = this.s2 = 0
+  }
+}
+
+/** Where the swept band lies and how loud it and the dry signal are. */
+interface Sweep {
+  readonly hz: number
+  readonly q: number
+  readonly dry: number
+  readonly wet: number
+}
+
+/** A resonant band beside the dry signal, both sides alike. */
+abstract class SweptBand {
+  readonly latency = 0
+  protected rate = 48_000
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly left = new BandPass()
+  private readonly right = new BandPass()
+  private readonly out = new Float64Array(32)
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    this.dry.prepare(sampleRate)
+    this.wet.prepare(sampleRate)
+  }
+
+  protected mix(sweep: Pick<Sweep, 'dry' | 'wet'>, immediate: boolean): void {
+    this.dry.set(sweep.dry, immediate)
+    this.wet.set(sweep.wet, immediate)
+  }
+
+  protected tune(hz: number, q: number): void {
+    this.left.tune(hz, q, this.rate)
+    this.right.tune(hz, q, this.rate)
+  }
+
+  protected tickMix(): void {
+    this.dry.tick()
+    this.wet.tick()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    this.side(this.left, block.left, block.at, frames)
+    if (block.stereo) this.side(this.right, block.right, block.at, frames)
+  }
+
+  private side(filter: BandPass, data: Float64Array, at: number, frames: number): void {
+    const { out, dry, wet } = this
+    filter.process(data, out, frames)
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      data[i] = data[i] * (dry.value + k * dry.step) + out[i] * (wet.value + k * wet.step)
+    }
+  }
+
+  reset(): void {
+    this.left.reset()
+    this.right.reset()
+  }
+}
+
+export interface WahParams {
+  /** 0 heel … 10 toe. */
+  position: number
+  q: number
+  /** %. */
+  mix: number
+}
+
+/** Pedal wah: a band swept from 400 to 2,200 Hz, 12 dB above the input at its centre (common practice, no source). */
+export class Wah extends SweptBand implements Processor<WahParams> {
+  private readonly position = new Smooth()
+  private q = 4
+
+  override prepare(sampleRate: number): void {
+    super.prepare(sampleRate)
+    this.position.prepare(sampleRate)
+  }
+
+  set(p: WahParams, immediate: boolean): void {
+    this.position.set(p.position, immediate)
+    this.q = p.q
+    this.mix({ dry: 1 - p.mix / 100, wet: (4 * p.mix) / 100 }, immediate)
+  }
+
+  tick(): void {
+    this.tickMix()
+    this.position.tick()
+    this.tune(400 * Math.pow(2200 / 400, this.position.value / 10), this.q)
+  }
+}
+
+export interface ResonanceParams {
+  /** Hz. */
+  frequency: number
+  q: number
+  /** %. */
+  mix: number
+}
+
+/** A wah left standing in one place: one resonance with a mix of its own. */
+export class Resonance extends SweptBand implements Processor<ResonanceParams> {
+  private readonly frequency = new Smooth()
+  private readonly q = new Smooth()
+
+  override prepare(sampleRate: number): void {
+    super.prepare(sampleRate)
+    this.frequency.prepare(sampleRate)
+    this.q.prepare(sampleRate)
+  }
+
+  set(p: ResonanceParams, immediate: boolean): void {
+    this.frequency.set(p.frequency, immediate)
+    this.q.set(p.q, immediate)
+    this.mix({ dry: 1 - p.mix / 100, wet: (3 * p.mix) / 100 }, immediate)
+  }
+
+  tick(): void {
+    this.tickMix()
+    this.frequency.tick()
+    this.q.tick()
+    if (this.frequency.moving || this.q.moving) this.tune(this.frequency.value, this.q.value)
+  }
+}
+
+export interface EnvelopeFilterParams {
+  /** dB: how much louder than −40 dBFS opens it one octave further. */
+  sensitivity: number
+  /** Hz. */
+  from: number
+  to: number
+  q: number
+  /** ms. */
+  attack: number
+  release: number
+  /** %. */
+  mix: number
+}
+
+/** A band that follows the strength of picking, upwards or (with `from` above `to`) downwards. Source: Zölzer, DAFX 2011, ch. 2. */
+export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilterParams> {
+  private params: EnvelopeFilterParams = { sensitivity: 20, from: 300, to: 2_000, q: 4, attack: 5, release: 150, mix: 100 }
+  private level = 0
+  private peak = 0
+
+  set(p: EnvelopeFilterParams, immediate: boolean): void {
+    this.params = p
+    this.mix({ dry: 1 - p.mix / 100, wet: (3 * p.mix) / 100 }, immediate)
+  }
+
+  tick(): void {
+    this.tickMix()
+    const { sensitivity, from, to, q, attack, release } = this.params
+    const ms = this.peak > this.level ? attack : release
+    this.level += (this.peak - this.level) * (1 - Math.exp(-32_000 / (ms * this.rate)))
+    this.peak = 0
+    const db = 20 * Math.log10(this.level + 1e-9) + sensitivity + 20
+    const open = Math.min(1, Math.max(0, db / 20))
+    this.tune(from * Math.pow(to / from, open), q)
+  }
+
+  override process(block: StereoBlock, frames: number): void {
+    const { left, right, stereo } = block
+    let { peak } = this
+    for (let i = 0; i < frames; i++) {
+      peak = Math.max(peak, Math.abs(left[i]))
+      if (stereo) peak = Math.max(peak, Math.abs(right[i]))
+    }
+    this.peak = peak
+    super.process(block, frames)
+  }
+
+  override reset(): void {
+    super.reset()
+    this.level = this.peak = 0
+  }
+}

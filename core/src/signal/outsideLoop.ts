@@ -1,0 +1,65 @@
+import type { Processor, StereoBlock } from './block'
+import { mixGains } from './mix'
+import { Smooth } from './smooth'
+import { SwapDelay } from './swapDelay'
+import { dbToGain } from './units'
+
+export interface OutsideLoopParams {
+  /** dB into and out of the outside amp. */
+  send: number
+  return: number
+  /** ms that the trip through converters and cables takes. */
+  trip: number
+  polarity: 'normal' | 'inverted'
+  /** %. */
+  mix: number
+}
+
+/** The place where an outside amp is looped in: its levels, its lateness and its polarity against what passes beside it. */
+export class OutsideLoop implements Processor<OutsideLoopParams> {
+  readonly latency = 0
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly delays = [new SwapDelay(), new SwapDelay()]
+  private readonly late = new Float64Array(32)
+  private rate = 48_000
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    this.dry.prepare(sampleRate)
+    this.wet.prepare(sampleRate)
+    for (const delay of this.delays) delay.prepare(0.05 * sampleRate, sampleRate)
+  }
+
+  set(p: OutsideLoopParams, immediate: boolean): void {
+    const { dry, wet } = mixGains(p.mix)
+    this.dry.set(dry, immediate)
+    this.wet.set(wet * dbToGain(p.send + p.return) * (p.polarity === 'inverted' ? -1 : 1), immediate)
+    for (const delay of this.delays) delay.set((p.trip / 1000) * this.rate, immediate)
+  }
+
+  tick(): void {
+    this.dry.tick()
+    this.wet.tick()
+    for (const delay of this.delays) delay.tick()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    this.side(this.delays[0], block.left, block.at, frames)
+    if (block.stereo) this.side(this.delays[1], block.right, block.at, frames)
+  }
+
+  private side(delay: SwapDelay, data: Float64Array, at: number, frames: number): void {
+    const { late, dry, wet } = this
+    for (let i = 0; i < frames; i++) late[i] = data[i]
+    delay.process(late, at, frames)
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      data[i] = data[i] * (dry.value + k * dry.step) + late[i] * (wet.value + k * wet.step)
+    }
+  }
+
+  reset(): void {
+    for (const delay of this.delays) delay.reset()
+  }
+}

@@ -1,0 +1,123 @@
+import { spreadToStereo, type Processor, type StereoBlock } from './block'
+import { Lfo, type LfoShape } from './lfo'
+import { mixGains } from './mix'
+import { Smooth } from './smooth'
+
+export interface PhaseShifterParams {
+  /** Hz. */
+  rate: number
+  /** %. */
+  depth: number
+  /** %. */
+  feedback: number
+  /** Number of stages as text. */
+  stages?: string
+  /** %. */
+  mix: number
+}
+
+/** How the allpasses lie to each other and what sweeps them. */
+export interface PhaseShifterDesign {
+  readonly lowHz: number
+  readonly highHz: number
+  /** Corner of each stage over the common one; repeated for more stages. */
+  readonly ratios: readonly number[]
+  readonly stages: number
+  readonly shape: LfoShape
+}
+
+/** Phaser and vibe: first-order allpasses in a row beside the dry signal, swept together. Source: Zölzer, DAFX, 2nd ed. 2011, ch. 2. */
+export class PhaseShifter implements Processor<PhaseShifterParams> {
+  readonly latency = 0
+  private readonly depth = new Smooth()
+  private readonly feedback = new Smooth()
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly lfo = new Lfo()
+  private readonly coefficients = new Float64Array(8)
+  private readonly slopes = new Float64Array(8)
+  private readonly nexts = new Float64Array(8)
+  private readonly left = new Float64Array(9)
+  private readonly right = new Float64Array(9)
+  private rate = 48_000
+  private count: number
+
+  constructor(private readonly design: PhaseShifterDesign) {
+    this.count = design.stages
+  }
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    for (const s of [this.depth, this.feedback, this.dry, this.wet]) s.prepare(sampleRate)
+    this.lfo.prepare(sampleRate)
+  }
+
+  set(p: PhaseShifterParams, immediate: boolean): void {
+    this.depth.set(p.depth / 100, immediate)
+    this.feedback.set(p.feedback / 100, immediate)
+    const { dry, wet } = mixGains(p.mix)
+    this.dry.set(dry, immediate)
+    this.wet.set(wet, immediate)
+    this.lfo.set(p.rate, this.design.shape)
+    this.count = p.stages === undefined ? this.design.stages : Number(p.stages)
+    if (immediate) this.sweep()
+  }
+
+  tick(): void {
+    this.depth.tick()
+    this.feedback.tick()
+    this.dry.tick()
+    this.wet.tick()
+    this.lfo.tick()
+    for (let s = 0; s < 8; s++) this.coefficients[s] = this.nexts[s]
+    this.sweep()
+    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / 32
+  }
+
+  /** Coefficients at the end of the chunk. */
+  private sweep(): void {
+    const { lowHz, highHz, ratios } = this.design
+    const at = 0.5 + 0.5 * this.depth.value * (this.lfo.value + 32 * this.lfo.step)
+    const hz = lowHz * Math.pow(highHz / lowHz, at)
+    for (let s = 0; s < 8; s++) {
+      const t = Math.tan(Math.PI * Math.min(0.45, (hz * ratios[s % ratios.length]) / this.rate))
+      this.nexts[s] = (t - 1) / (t + 1)
+    }
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    spreadToStereo(block, frames)
+    this.side(this.left, block.left, block.at, frames)
+    this.side(this.right, block.right, block.at, frames)
+  }
+
+  private side(states: Float64Array, data: Float64Array, at: number, frames: number): void {
+    const { coefficients, slopes, feedback, dry, wet, count } = this
+    let last = states[8]
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      const x = data[i]
+      let y = x + last * (feedback.value + k * feedback.step)
+      for (let s = 0; s < count; s++) {
+        const a = coefficients[s] + k * slopes[s]
+        const out = a * y + states[s]
+        states[s] = y - a * out
+        y = out
+      }
+      last = y
+      data[i] = x * (dry.value + k * dry.step) + y * (wet.value + k * wet.step)
+    }
+    states[8] = last
+  }
+
+  reset(): void {
+    this.left.fill(0)
+    this.right.fill(0)
+    this.lfo.reset()
+  }
+}
+
+/** Four to eight equal stages, triangle sweep. */
+export const PHASER: PhaseShifterDesign = { lowHz: 200, highHz: 2_400, ratios: [1], stages: 4, shape: 'triangle' }
+/** Four stages with capacitors two decades apart, swept by a lamp. */
+export const VIBE: PhaseShifterDesign = { lowHz: 90, highHz: 1_100, ratios: [1, 0.07, 32, 3.2], stages: 4, shape: 'throb' }

@@ -1,0 +1,121 @@
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
+import { Biquad, design } from './biquad'
+import { mixGains } from './mix'
+import { Fade, Smooth } from './smooth'
+import { SwapDelay } from './swapDelay'
+
+export interface ReverbParams {
+  /** ms. */
+  preDelay: number
+  /** s until −60 dB. */
+  decay: number
+  /** Hz. */
+  lowCut: number
+  highCut: number
+  /** %: how closely reflections lie at the start. */
+  density: number
+  /** %. */
+  mix: number
+}
+
+/** What makes the reverberant sound of a mono feed: the only part in which reverbs differ. */
+export interface Tank {
+  prepare(sampleRate: number): void
+  /** @param decay s until −60 dB @param density 0–1 */
+  tune(decay: number, density: number): void
+  /** Advances what moves by itself by one chunk. */
+  tick?(): void
+  /** The reverberation alone; `feed` may be overwritten. `at` is the place within the chunk. */
+  process(feed: Float64Array, left: Float64Array, right: Float64Array, at: number, frames: number): void
+  reset(): void
+}
+
+/** Pre-delay, cuts, mix and trails around a tank. */
+export class Reverb implements Processor<ReverbParams> {
+  readonly latency = 0
+  private readonly dry = new Smooth()
+  private readonly wet = new Smooth()
+  private readonly decay = new Smooth()
+  private readonly density = new Smooth()
+  private readonly lowCut = new Smooth()
+  private readonly highCut = new Smooth()
+  private readonly input = new Fade(true)
+  private readonly preDelay = new SwapDelay()
+  private readonly cutLow = new Biquad()
+  private readonly cutHigh = new Biquad()
+  private readonly feed: StereoBlock
+  private readonly left = new Float64Array(CHUNK)
+  private readonly right = new Float64Array(CHUNK)
+  private rate = 48_000
+
+  constructor(private readonly tank: Tank) {
+    const line = new Float64Array(CHUNK)
+    this.feed = { left: line, right: line, key: line, stereo: false, at: 0 }
+  }
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    for (const s of [this.dry, this.wet, this.decay, this.density, this.lowCut, this.highCut]) s.prepare(sampleRate)
+    this.input.prepare(sampleRate)
+    this.preDelay.prepare(0.26 * sampleRate, sampleRate)
+    this.tank.prepare(sampleRate)
+  }
+
+  set(p: ReverbParams, immediate: boolean): void {
+    const { dry, wet } = mixGains(p.mix)
+    this.dry.set(dry, immediate)
+    this.wet.set(wet, immediate)
+    this.decay.set(p.decay, immediate)
+    this.density.set(p.density / 100, immediate)
+    this.lowCut.set(p.lowCut, immediate)
+    this.highCut.set(p.highCut, immediate)
+    this.preDelay.set((p.preDelay / 1000) * this.rate, immediate)
+  }
+
+  send(open: boolean, immediate: boolean): void {
+    this.input.set(open, immediate)
+  }
+
+  tick(): void {
+    this.dry.tick()
+    this.wet.tick()
+    this.decay.tick()
+    this.density.tick()
+    this.lowCut.tick()
+    this.highCut.tick()
+    this.input.tick()
+    this.preDelay.tick()
+    this.tank.tick?.()
+    if (this.lowCut.moving) design.highPass(this.cutLow.section, this.lowCut.value, Math.SQRT1_2, this.rate)
+    if (this.highCut.moving) design.lowPass(this.cutHigh.section, this.highCut.value, Math.SQRT1_2, this.rate)
+    if (this.decay.moving || this.density.moving) this.tank.tune(this.decay.value, this.density.value)
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    spreadToStereo(block, frames)
+    const { dry, wet, input, feed } = this
+    const { left, right, at } = block
+    const line = feed.left
+    for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i]) * (input.value + (at + i) * input.step)
+    this.preDelay.process(line, at, frames)
+    this.cutLow.process(feed, frames)
+    this.cutHigh.process(feed, frames)
+    this.tank.process(line, this.left, this.right, at, frames)
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      const open = input.value + k * input.step
+      // while the stage is off its dry path is whole
+      const direct = (dry.value + k * dry.step) * open + 1 - open
+      const level = wet.value + k * wet.step
+      left[i] = left[i] * direct + level * this.left[i]
+      right[i] = right[i] * direct + level * this.right[i]
+    }
+  }
+
+  reset(): void {
+    this.preDelay.reset()
+    this.cutLow.reset()
+    this.cutHigh.reset()
+    this.tank.reset()
+  }
+}

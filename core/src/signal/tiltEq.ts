@@ -1,0 +1,49 @@
+import type { Processor, StereoBlock } from './block'
+import { Biquad, design } from './biquad'
+import { Smooth } from './smooth'
+
+export interface TiltEqParams {
+  /** dB at the top; the bottom moves as far the other way. */
+  tilt: number
+  /** Hz that stays where it is. */
+  pivot: number
+}
+
+/** Two shelves about one pivot. Source: Audio EQ Cookbook (Bristow-Johnson 1998). */
+export class TiltEq implements Processor<TiltEqParams> {
+  readonly latency = 0
+  private readonly tilt = new Smooth()
+  private readonly pivot = new Smooth()
+  private readonly low = new Biquad()
+  private readonly high = new Biquad()
+  private rate = 48_000
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    this.tilt.prepare(sampleRate)
+    this.pivot.prepare(sampleRate)
+  }
+
+  set(p: TiltEqParams, immediate: boolean): void {
+    this.tilt.set(p.tilt, immediate)
+    this.pivot.set(p.pivot, immediate)
+  }
+
+  tick(): void {
+    this.tilt.tick()
+    this.pivot.tick()
+    if (!this.tilt.moving && !this.pivot.moving) return
+    design.lowShelf(this.low.section, this.pivot.value, -this.tilt.value, this.rate)
+    design.highShelf(this.high.section, this.pivot.value, this.tilt.value, this.rate)
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    this.low.process(block, frames)
+    this.high.process(block, frames)
+  }
+
+  reset(): void {
+    this.low.reset()
+    this.high.reset()
+  }
+}

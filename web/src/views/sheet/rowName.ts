@@ -1,0 +1,7 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import type { StageNode } from '@fulgor/core/preset'
+import type { SheetRow } from './rows'
+
+/** The name of a row: a stage's model, or the lane's number. */
+export const rowName = (row: Pick<SheetRow, 'kind' | 'number'>, stage: StageNode): string =>
+  row.kind === 'lane' ? `Lane ${row.number}` : modelOf(stage.model).name
