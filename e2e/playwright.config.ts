@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test'
 import { fileURLToPath } from 'node:url'
+import { writeFakeGuitar } from './fakeGuitar'
 
 /** The production build with the demo data, one server and one data folder for each test (see app.ts). */
 export default defineConfig({
@@ -21,6 +22,9 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        '--use-fake-device-for-media-stream',
+        '--use-fake-ui-for-media-stream',
+        `--use-file-for-fake-audio-capture=${writeFakeGuitar()}`,
       ],
     },
   },

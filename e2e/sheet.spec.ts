@@ -61,7 +61,7 @@ test('stages are dragged and added, snapshots added, duplicated, renamed, moved 
   await expect.poll(names).toEqual(['Gate', 'Mid-hump drive', 'Parametric EQ', 'Lantern 15', 'Cabinet', 'Delay', 'Hall', 'Output'])
 
   await page.getByRole('button', { name: 'Add stage' }).click()
-  await page.getByRole('button', { name: 'Utility' }).click()
+  await page.getByRole('button', { name: 'Utility', exact: true }).click()
   await page.getByRole('button', { name: /^Trim/ }).click()
   await expect(page.getByRole('heading', { name: 'Trim' })).toBeVisible()
   expect(await names()).toContain('Trim')

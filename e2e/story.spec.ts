@@ -5,7 +5,7 @@ test('a dry riff becomes a heard, measured, levelled and saved preset', async ({
 
   // heard: sound really comes out, as the browser's own analyser sees it
   expect(await heardPeak(page)).toBe(0)
-  await page.getByRole('button', { name: 'Play' }).click()
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
   await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.01)
 
   // changed: the amp's mid by slider, seen in the value, the trace and the loudness

@@ -173,7 +173,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.presence.set(dbToGain(((p.presence ?? 0) / 10) * design.power.presenceDb + top) - 1, immediate)
     this.cut.set(dbToGain((-(p.cut ?? 0) / 10) * 15) - 1, immediate)
     this.master.set(p.master === undefined ? 1 : audioTaper(p.master), immediate)
-    this.power.set(dbToGain(-p.power), immediate)
+    // less power: the stage clips earlier, and comes out as much quieter
+    this.power.set(dbToGain(p.power), immediate)
     // the capacitor bridges what the pot has not turned up: at full volume it does nothing
     const bright = p.bright === 'on' && design.bright ? dbToGain(design.bright.db * (1 - audioTaper(p.gain))) - 1 : 0
     this.bright.set(bright, immediate)

@@ -9,22 +9,20 @@ export function chirp(sampleRate: number): Float32Array {
 }
 
 /**
- * Frames from the chirp's start to its return in what was heard, by the peak of their correlation; null when nothing in it stands
- * clearly out (less than four times the root mean square of all places).
+ * Frames from the chirp's start to its return in what was heard, by the peak of their correlation; null when what stands there does
+ * not resemble the chirp (correlation coefficient below 0.35, which a loudspeaker and a microphone still pass).
  */
 export function chirpDelay(sound: Float32Array, heard: Float32Array): number | null {
   let best = 0
   let most = 0
-  let squares = 0
-  const places = heard.length - sound.length
-  for (let at = 0; at < places; at++) {
+  for (let at = 0; at + sound.length <= heard.length; at++) {
     let sum = 0
     for (let n = 0; n < sound.length; n++) sum += sound[n] * heard[at + n]
-    squares += sum * sum
     if (Math.abs(sum) > most) {
       most = Math.abs(sum)
       best = at
     }
   }
-  return most > 1e-6 && most > 4 * Math.sqrt(squares / places) ? best : null
+  const energy = (x: Float32Array, from: number) => x.subarray(from, from + sound.length).reduce((sum, y) => sum + y * y, 0)
+  return most > 0.35 * Math.sqrt(energy(sound, 0) * energy(heard, best)) && most > 1e-9 ? best : null
 }

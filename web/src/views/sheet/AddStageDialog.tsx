@@ -23,9 +23,9 @@ const WORDS: Record<Family, string> = {
 }
 
 /** Where a new stage goes: behind the chosen one, first in a chosen lane, and never behind the output. */
-function placeFor(preset: Preset, chosen: string | null): { place: Place; words: string } {
+function placeFor(preset: Preset, chosen: string | null): { place: Place; where: string } {
   const lane = chosen ? findLane(preset, chosen) : undefined
-  if (lane && chosen) return { place: { lane: chosen, index: 0 }, words: `at the top of lane ${lane.split.lanes.indexOf(lane.lane) + 1}` }
+  if (lane && chosen) return { place: { lane: chosen, index: 0 }, where: `at the top of lane ${lane.split.lanes.indexOf(lane.lane) + 1}` }
   const rows = sheetRows(preset.chain)
   const row = rows.find((r) => r.id === chosen)
   const last = preset.chain.at(-1)
@@ -33,14 +33,19 @@ function placeFor(preset: Preset, chosen: string | null): { place: Place; words:
   const at = chosen ? placeOf(preset, chosen) : undefined
   if (!at || (output && chosen === last.id)) {
     const index = preset.chain.length - (output ? 1 : 0)
-    return { place: { lane: null, index }, words: output ? 'before the output' : 'at the end' }
+    return { place: { lane: null, index }, where: output ? 'before the output' : 'at the end' }
   }
-  return { place: { lane: at.lane, index: at.index + 1 }, words: `after row ${row?.number ?? at.index + 1}` }
+  return { place: { lane: at.lane, index: at.index + 1 }, where: `after row ${row?.number ?? at.index + 1}` }
 }
 
-const matches = (model: StageModel, words: readonly string[]): boolean => {
-  const text = `${model.name} ${model.family} ${WORDS[model.family]} ${model.purpose} ${model.substitute}`.toLowerCase()
-  return words.every((word) => text.includes(word))
+/** Models of a family that hold every word, those that hold them in their name first. */
+function search(text: string, family: Family | null): readonly StageModel[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const holds = (all: string) => words.every((word) => all.toLowerCase().includes(word))
+  const found = catalogue.filter(
+    (m) => (family === null || m.family === family) && holds(`${m.name} ${m.family} ${WORDS[m.family]} ${m.purpose} ${m.substitute}`),
+  )
+  return [...found.filter((m) => holds(m.name)), ...found.filter((m) => !holds(m.name))]
 }
 
 /** The catalogue: by family, by search; a stage goes in after the chosen one. */
@@ -48,21 +53,14 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
   const dispatch = useAppDispatch()
   const preset = useAppSelector(presentPreset)
   const chosen = useAppSelector((s) => s.editor.stage)
-  const [search, setSearch] = useState('')
+  const [words, setWords] = useState('')
   const [family, setFamily] = useState<Family | null>(null)
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean)
-  const found = useMemo(
-    () =>
-      catalogue.filter(
-        (model) => (family === null || model.family === family) && matches(model, search.toLowerCase().split(/\s+/).filter(Boolean)),
-      ),
-    [family, search],
-  )
+  const found = useMemo(() => search(words, family), [words, family])
   if (!preset) return null
-  const { place, words: where } = placeFor(preset, chosen)
+  const { place, where } = placeFor(preset, chosen)
   const close = () => {
     onClose()
-    setSearch('')
+    setWords('')
     setFamily(null)
   }
   const add = (model: StageModel) => {
@@ -79,8 +77,8 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
           autoFocus
           aria-label="Search the catalogue"
           placeholder="Search: lead, octave, spring …"
-          value={search}
-          onChange={(event) => setSearch(event.currentTarget.value)}
+          value={words}
+          onChange={(event) => setWords(event.currentTarget.value)}
           onKeyDown={(event) => {
             if (event.key !== 'Enter' || found.length === 0) return
             // else the key would press what has the focus once the dialog is gone
@@ -91,7 +89,7 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
         />
         <span className="text-label text-ink3" aria-live="polite">
           {found.length} of {catalogue.length}
-          {words.length > 0 && found.length > 0 && `; Enter adds ${found[0].name}`}
+          {words.trim() !== '' && found.length > 0 && `; Enter adds ${found[0].name}`}
         </span>
       </div>
       <div className="grid h-[min(56vh,460px)] grid-cols-[112px_minmax(0,1fr)] gap-4 max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
@@ -124,7 +122,7 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
               </button>
             </li>
           ))}
-          {found.length === 0 && <li className="py-3 text-ink2">Nothing in the catalogue matches “{search}”.</li>}
+          {found.length === 0 && <li className="py-3 text-ink2">Nothing in the catalogue matches “{words}”.</li>}
         </ul>
       </div>
     </PaperDialog>
