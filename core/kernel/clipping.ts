@@ -4,7 +4,7 @@
  * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/plainClipping.ts with the sources; a test
  * holds the two together.
  */
-const CHUNK: i32 = 32
+const CHUNK: i32 = 64
 const MOST: i32 = 16 // highest factor
 const LEVELS: i32 = 4
 
@@ -29,7 +29,7 @@ const OPS: i32 = 24
 const SLOT: i32 = 32 // numbers of one operation: kind, 15 parameters, 16 states
 
 let base: usize = 0
-let rows: usize = 0 // one row of 32 · 16 numbers a level: 2, 4, 8, 16 times the rate
+let rows: usize = 0 // one row of CHUNK · 16 numbers a level: 2, 4, 8, 16 times the rate
 let pairs: usize = 0 // scratch: (even, odd) pairs of the higher rate
 let side: usize = 0 // what SAVE keeps
 let coefficients: usize = 0 // a level: 4 pairs

@@ -3,7 +3,7 @@
  * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
  * What it does with the numbers stands in core/src/signal/networkTank.ts.
  */
-const CHUNK: i32 = 32
+const CHUNK: i32 = 64
 const LINES: i32 = 8
 const DIFFUSERS: i32 = 4
 

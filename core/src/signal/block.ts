@@ -1,5 +1,5 @@
 /** Frames between two control ticks: parameters move on this grid, counted from the first frame, whatever the host's block. */
-export const CHUNK = 32
+export const CHUNK = 64
 
 /** Up to {@link CHUNK} frames of sound, full scale ±1. `right` is meaningful only while `stereo` is true. */
 export interface StereoBlock {
@@ -21,8 +21,8 @@ export function createBlock(): StereoBlock {
 }
 
 /**
- * One stage's sound. Life: construct, `prepare`, `set(…, true)`, then `tick` at every 32nd frame and `process` for the one to
- * 32 frames up to the next tick. `tick` and `process` allocate nothing.
+ * One stage's sound. Life: construct, `prepare`, `set(…, true)`, then `tick` at every CHUNK-th frame and `process` for the
+ * frames, one to CHUNK, up to the next tick. `tick` and `process` allocate nothing.
  */
 export interface Processor<P = ParamValues> {
   /** Delay of the processed sound in frames, once prepared. */

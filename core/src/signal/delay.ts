@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from './block'
+import { CHUNK, type Processor, type StereoBlock } from './block'
 import { mixGains } from './mix'
 import { OnePole } from './onePole'
 import { Fade, Smooth } from './smooth'
@@ -91,8 +91,9 @@ export class Delay implements Processor<DelayParams> {
   private run(line: Line, data: Float64Array, at: number, frames: number): void {
     const { feedback, dry, wet, input, swap, current, previous } = this
     const { buffer, mask, echo } = line
+    const still = input.open && swap.open && feedback.step === 0 && dry.step === 0 && wet.step === 0
     let write = line.write
-    // repeats shorter than this piece would read what is not written yet, so such times go sample by sample
+    // repeats shorter than this piece would read what is not written yet, so such times go in smaller steps
     const step = Math.min(frames, current, previous)
     for (let start = 0; start < frames; start += step) {
       const count = Math.min(step, frames - start)
@@ -103,15 +104,26 @@ export class Delay implements Processor<DelayParams> {
           echo[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
         }
       line.low.low(echo, count)
-      for (let i = 0; i < count; i++) {
-        const k = at + start + i
-        const x = data[start + i]
-        buffer[(write + i) & mask] = x * (input.value + k * input.step) + echo[i] * (feedback.value + k * feedback.step)
-        // while the stage is off its dry path is whole
-        const open = input.value + k * input.step
-        const direct = dry.value + k * dry.step
-        data[start + i] = x * (direct * open + 1 - open) + echo[i] * (wet.value + k * wet.step)
-      }
+      if (still) {
+        const f = feedback.value
+        const d = dry.value
+        const w = wet.value
+        for (let i = 0; i < count; i++) {
+          const x = data[start + i]
+          const y = echo[i]
+          buffer[(write + i) & mask] = x + y * f
+          data[start + i] = x * d + y * w
+        }
+      } else
+        for (let i = 0; i < count; i++) {
+          const k = at + start + i
+          const x = data[start + i]
+          const open = input.value + k * input.step
+          buffer[(write + i) & mask] = x * open + echo[i] * (feedback.value + k * feedback.step)
+          // while the stage is off its dry path is whole
+          const direct = dry.value + k * dry.step
+          data[start + i] = x * (direct * open + 1 - open) + echo[i] * (wet.value + k * wet.step)
+        }
       write = (write + count) & mask
     }
     line.write = write
@@ -128,7 +140,7 @@ class Line {
   mask = 0
   write = 0
   readonly low = new OnePole()
-  readonly echo = new Float64Array(32)
+  readonly echo = new Float64Array(CHUNK)
 
   prepare(frames: number): void {
     const size = 1 << Math.ceil(Math.log2(frames + 64))

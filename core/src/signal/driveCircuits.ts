@@ -20,14 +20,13 @@ export const midHump: DriveCircuit = {
     tone: (p) => between(720, 7_000, Number(p.tone)),
   },
   lay(c) {
-    c.poles(null, null, VOLTS)
     c.save()
     c.poles(720, null)
-    const clip = c.stage({ out: SILICON })
+    const clip = c.stage({ out: SILICON / VOLTS })
     c.blend(1, 1)
-    const tone = c.poles(null, 7_000, 1 / VOLTS)
+    const tone = c.poles(null, 7_000)
     return ({ gain, tone: hz }) => {
-      clip.ramp(1, gain, 1 / SILICON)
+      clip.ramp(1, gain, VOLTS / SILICON)
       if (hz.moving) tone.put(2, c.pole(hz.value))
     }
   },

@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from './block'
+import { CHUNK, type Processor, type StereoBlock } from './block'
 import { Smooth } from './smooth'
 
 /**
@@ -54,7 +54,7 @@ abstract class SweptBand {
   private readonly wet = new Smooth()
   private readonly left = new BandPass()
   private readonly right = new BandPass()
-  private readonly out = new Float64Array(32)
+  private readonly out = new Float64Array(CHUNK)
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
@@ -190,7 +190,7 @@ export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilte
     this.tickMix()
     const { sensitivity, from, to, q, attack, release } = this.params
     const ms = this.peak > this.level ? attack : release
-    this.level += (this.peak - this.level) * (1 - Math.exp(-32_000 / (ms * this.rate)))
+    this.level += (this.peak - this.level) * (1 - Math.exp((-CHUNK * 1000) / (ms * this.rate)))
     this.peak = 0
     const db = 20 * Math.log10(this.level + 1e-9) + sensitivity + 20
     const open = Math.min(1, Math.max(0, db / 20))

@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from './block'
+import { CHUNK, type Processor, type StereoBlock } from './block'
 import { mixGains } from './mix'
 import { Smooth } from './smooth'
 import { SwapDelay } from './swapDelay'
@@ -21,7 +21,7 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   private readonly dry = new Smooth()
   private readonly wet = new Smooth()
   private readonly delays = [new SwapDelay(), new SwapDelay()]
-  private readonly late = new Float64Array(32)
+  private readonly late = new Float64Array(CHUNK)
   private rate = 48_000
 
   prepare(sampleRate: number): void {

@@ -53,7 +53,9 @@ const FOURTH_ORDER = [0.541_196_1, 1.306_563]
 export class ParametricEq implements Processor<ParametricEqParams> {
   readonly latency = 0
   private readonly smooth = Object.fromEntries(NUMBERS.map((key) => [key, new Smooth()])) as Record<NumberKey, Smooth>
+  private readonly list: readonly Smooth[] = NUMBERS.map((key) => this.smooth[key])
   private readonly bands: Band[]
+  private moved = true
   private rate = 48_000
   private lowSlope: Slope = 'off'
   private highSlope: Slope = 'off'
@@ -128,13 +130,21 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   /** Slopes are not smoothed here: the stage crossfades to a second instance when one changes. */
   set(p: ParametricEqParams, immediate: boolean): void {
     for (const key of NUMBERS) this.smooth[key].set(p[key], immediate)
+    this.moved = true
     this.lowSlope = p.lowSlope
     this.highSlope = p.highSlope
   }
 
   tick(): void {
-    for (const key of NUMBERS) this.smooth[key].tick()
-    for (const band of this.bands) band.tick()
+    const { list } = this
+    let moving = false
+    for (let k = 0; k < list.length; k++) {
+      list[k].tick()
+      moving ||= list[k].moving
+    }
+    // one tick more after the last move, in which bands that came to rest fall asleep
+    if (moving || this.moved) for (const band of this.bands) band.tick()
+    this.moved = moving
   }
 
   process(block: StereoBlock, frames: number): void {

@@ -1,4 +1,4 @@
-import { spreadToStereo, type Processor, type StereoBlock } from './block'
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Lfo, type LfoShape } from './lfo'
 import { mixGains } from './mix'
 import { Smooth } from './smooth'
@@ -71,13 +71,13 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     this.lfo.tick()
     for (let s = 0; s < 8; s++) this.coefficients[s] = this.nexts[s]
     this.sweep()
-    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / 32
+    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / CHUNK
   }
 
   /** Coefficients at the end of the chunk. */
   private sweep(): void {
     const { lowHz, highHz, ratios } = this.design
-    const at = 0.5 + 0.5 * this.depth.value * (this.lfo.value + 32 * this.lfo.step)
+    const at = 0.5 + 0.5 * this.depth.value * (this.lfo.value + CHUNK * this.lfo.step)
     const hz = lowHz * Math.pow(highHz / lowHz, at)
     for (let s = 0; s < 8; s++) {
       const t = Math.tan(Math.PI * Math.min(0.45, (hz * ratios[s % ratios.length]) / this.rate))

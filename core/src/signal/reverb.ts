@@ -96,19 +96,31 @@ export class Reverb implements Processor<ReverbParams> {
     const { dry, wet, input, feed } = this
     const { left, right, at } = block
     const line = feed.left
-    for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i]) * (input.value + (at + i) * input.step)
+    const still = input.open && dry.step === 0 && wet.step === 0
+    if (input.open) for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i])
+    else for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i]) * (input.value + (at + i) * input.step)
     this.preDelay.process(line, at, frames)
     this.cutLow.process(feed, frames)
     this.cutHigh.process(feed, frames)
-    this.tank.process(line, this.left, this.right, at, frames)
+    const { left: l, right: r } = this
+    this.tank.process(line, l, r, at, frames)
+    if (still) {
+      const direct = dry.value
+      const level = wet.value
+      for (let i = 0; i < frames; i++) {
+        left[i] = left[i] * direct + level * l[i]
+        right[i] = right[i] * direct + level * r[i]
+      }
+      return
+    }
     for (let i = 0; i < frames; i++) {
       const k = at + i
       const open = input.value + k * input.step
       // while the stage is off its dry path is whole
       const direct = (dry.value + k * dry.step) * open + 1 - open
       const level = wet.value + k * wet.step
-      left[i] = left[i] * direct + level * this.left[i]
-      right[i] = right[i] * direct + level * this.right[i]
+      left[i] = left[i] * direct + level * l[i]
+      right[i] = right[i] * direct + level * r[i]
     }
   }
 
