@@ -188,7 +188,7 @@ export function run(frames: i32, place: i32): void {
     const kind = <i32>get(op, 0)
     if (kind == 0) break
     if (kind == STAGE) stage(op, count, at)
-    else if (kind == SECTION) section(op, count)
+    else if (kind == SECTION) section(op, count, at)
     else if (kind == POWER) power(op, count, at)
     else if (kind == POLES) poles(op, count, at)
     else if (kind == SHELF) shelf(op, count, at)
@@ -308,20 +308,37 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
   put(op, 18, sc), put(op, 19, sm)
 }
 
-/** A third-order section and a pole. 1–4 b0 … b3, 5–7 a1 … a3, 8 pole coefficient (1: none). States 16–19. */
-function section(op: usize, count: i32): void {
-  const b0 = get(op, 1), b1 = get(op, 2), b2 = get(op, 3), b3 = get(op, 4), a1 = get(op, 5), a2 = get(op, 6), a3 = get(op, 7)
+/**
+ * A third-order section and a pole. 1–4 b0 … b3, 5–7 a1 … a3, 8 pole coefficient (1: none), 9–15 steps of 1–7. States 16–19.
+ */
+function section(op: usize, count: i32, place: i32): void {
+  let b0 = get(op, 1), b1 = get(op, 2), b2 = get(op, 3), b3 = get(op, 4), a1 = get(op, 5), a2 = get(op, 6), a3 = get(op, 7)
   const pole = get(op, 8), keep = 1 - pole
   let z1 = get(op, 16), z2 = get(op, 17), z3 = get(op, 18), s = get(op, 19)
   const data = rowOf(levels)
-  for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
-    const x = load<f64>(p)
-    const t = b0 * x + z1
-    z1 = b1 * x + z2 - a1 * t
-    z2 = b2 * x + z3 - a2 * t
-    z3 = b3 * x - a3 * t
-    s = keep * s + pole * t
-    store<f64>(p, s)
+  const d0 = get(op, 9), d1 = get(op, 10), d2 = get(op, 11), d3 = get(op, 12), e1 = get(op, 13), e2 = get(op, 14), e3 = get(op, 15)
+  if (d0 == 0 && d1 == 0 && d2 == 0 && d3 == 0 && e1 == 0 && e2 == 0 && e3 == 0) {
+    for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
+      const x = load<f64>(p)
+      const t = b0 * x + z1
+      z1 = b1 * x + z2 - a1 * t
+      z2 = b2 * x + z3 - a2 * t
+      z3 = b3 * x - a3 * t
+      s = keep * s + pole * t
+      store<f64>(p, s)
+    }
+  } else {
+    for (let i = 0; i < count; i++) {
+      const p = data + ((<usize>i) << 3)
+      const k = <f64>(place + i)
+      const x = load<f64>(p)
+      const t = (b0 + k * d0) * x + z1
+      z1 = (b1 + k * d1) * x + z2 - (a1 + k * e1) * t
+      z2 = (b2 + k * d2) * x + z3 - (a2 + k * e2) * t
+      z3 = (b3 + k * d3) * x - (a3 + k * e3) * t
+      s = keep * s + pole * t
+      store<f64>(p, s)
+    }
   }
   put(op, 16, z1), put(op, 17, z2), put(op, 18, z3), put(op, 19, s)
 }

@@ -104,7 +104,6 @@ const phaser = stage({
         ['8', 'Eight'],
       ],
       initial: '4',
-      change: 'glide',
     }),
     mix: mix(50),
   },

@@ -17,6 +17,7 @@ export class StageRunner implements Runner {
   private on = true
   private queued: ParamMap | null = null
   private readonly bypass = new Fade(true)
+  private readonly inlet = new Fade(true)
   private readonly swap = new Fade(true)
   private readonly level = new Smooth()
   private readonly dryDelay: FrameDelay
@@ -35,6 +36,7 @@ export class StageRunner implements Runner {
     this.latency = this.current.latency
     this.dryDelay = new FrameDelay(this.latency)
     this.bypass.prepare(sampleRate)
+    this.inlet.prepare(sampleRate)
     this.level.prepare(sampleRate)
     this.swap.prepare(sampleRate, 0.02)
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
@@ -58,6 +60,11 @@ export class StageRunner implements Runner {
       if (wakes) {
         this.current.reset()
         this.current.set(wanted.params, true)
+      }
+      if (wakes) {
+        // what has a memory would else begin in the middle of the sound
+        this.inlet.set(false, true)
+        this.inlet.set(true, false)
       }
       this.bypass.set(wanted.on, immediate)
       this.level.set(gain, immediate || wakes)
@@ -84,6 +91,7 @@ export class StageRunner implements Runner {
   tick(): void {
     this.guard = -this.guard
     this.bypass.tick()
+    this.inlet.tick()
     this.level.tick()
     if (this.incoming) {
       if (this.swap.open) {
@@ -137,6 +145,11 @@ export class StageRunner implements Runner {
     // a value far below hearing keeps decaying filters out of the denormal range
     for (let i = 0; i < frames; i++) left[i] += this.guard
     if (block.stereo) for (let i = 0; i < frames; i++) right[i] += this.guard
+    const { inlet } = this
+    if (!inlet.open) {
+      for (let i = 0; i < frames; i++) left[i] *= inlet.value + (at + i) * inlet.step
+      if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= inlet.value + (at + i) * inlet.step
+    }
     if (this.incoming) this.runBoth(this.incoming, block, frames)
     else this.current.process(block, frames)
     const { value, step } = this.level

@@ -1,4 +1,4 @@
-import type { StereoBlock } from './block'
+import { CHUNK, type StereoBlock } from './block'
 
 /** Normalised second-order section: (b0 + b1 z⁻¹ + b2 z⁻²) / (1 + a1 z⁻¹ + a2 z⁻²). */
 export interface Section {
@@ -101,15 +101,55 @@ export function sectionResponse(s: Section, hz: number, sampleRate: number): [nu
   return [(nr * dr + ni * di) / m, (ni * dr - nr * di) / m]
 }
 
-/** A running section on one or two channels, transposed direct form II, 64-bit state. */
+/**
+ * A running section on one or two channels, transposed direct form II, 64-bit state. A new design is reached in straight lines over one
+ * chunk, so that moving filters do not zip; between two stable sections every one on the way is stable (the region of stable a1, a2 is
+ * a triangle).
+ */
 export class Biquad {
   readonly section = identity()
+  private readonly next = identity()
+  private readonly step: Section = { b0: 0, b1: 0, b2: 0, a1: 0, a2: 0 }
+  private gliding = false
+  private fresh = true
   private l1 = 0
   private l2 = 0
   private r1 = 0
   private r2 = 0
 
+  /** Once a chunk, before {@link retune}: what was glided to is there. */
+  tick(): void {
+    if (!this.gliding) return
+    copy(this.next, this.section)
+    this.gliding = false
+  }
+
+  /** The section to write the next design into; call {@link glide} then. */
+  get target(): Section {
+    return this.next
+  }
+
+  /** Goes to what was written into {@link target} during this chunk; the first design after a reset is taken at once. */
+  glide(): void {
+    const { section, next, step } = this
+    if (this.fresh) {
+      copy(next, section)
+      this.fresh = false
+      return
+    }
+    step.b0 = (next.b0 - section.b0) / CHUNK
+    step.b1 = (next.b1 - section.b1) / CHUNK
+    step.b2 = (next.b2 - section.b2) / CHUNK
+    step.a1 = (next.a1 - section.a1) / CHUNK
+    step.a2 = (next.a2 - section.a2) / CHUNK
+    this.gliding = true
+  }
+
   process(block: StereoBlock, frames: number): void {
+    if (this.gliding) {
+      this.processGliding(block, frames)
+      return
+    }
     const { b0, b1, b2, a1, a2 } = this.section
     const { left, right } = block
     let { l1, l2 } = this
@@ -135,7 +175,48 @@ export class Biquad {
     this.r2 = r2
   }
 
+  private processGliding(block: StereoBlock, frames: number): void {
+    const { section, step } = this
+    const { left, right, stereo, at } = block
+    let { l1, l2, r1, r2 } = this
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      const b0 = section.b0 + k * step.b0
+      const b1 = section.b1 + k * step.b1
+      const b2 = section.b2 + k * step.b2
+      const a1 = section.a1 + k * step.a1
+      const a2 = section.a2 + k * step.a2
+      const x = left[i]
+      const y = b0 * x + l1
+      l1 = b1 * x - a1 * y + l2
+      l2 = b2 * x - a2 * y
+      left[i] = y
+      if (!stereo) continue
+      const u = right[i]
+      const v = b0 * u + r1
+      r1 = b1 * u - a1 * v + r2
+      r2 = b2 * u - a2 * v
+      right[i] = v
+    }
+    this.l1 = l1
+    this.l2 = l2
+    this.r1 = r1
+    this.r2 = r2
+  }
+
+  /** Forgets the sound; the design stays. */
   reset(): void {
     this.l1 = this.l2 = this.r1 = this.r2 = 0
+    this.fresh = true
+    if (this.gliding) copy(this.next, this.section)
+    this.gliding = false
   }
+}
+
+function copy(from: Section, to: Section): void {
+  to.b0 = from.b0
+  to.b1 = from.b1
+  to.b2 = from.b2
+  to.a1 = from.a1
+  to.a2 = from.a2
 }

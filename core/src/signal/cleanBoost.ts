@@ -31,7 +31,10 @@ export class CleanBoost implements Processor<CleanBoostParams> {
   tick(): void {
     this.gain.tick()
     this.bright.tick()
-    if (this.bright.moving) design.highShelf(this.shelf.section, 2_500, this.bright.value, this.rate)
+    this.shelf.tick()
+    if (!this.bright.moving) return
+    design.highShelf(this.shelf.target, 2_500, this.bright.value, this.rate)
+    this.shelf.glide()
   }
 
   process(block: StereoBlock, frames: number): void {

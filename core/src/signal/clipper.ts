@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from './block'
+import { CHUNK, type Processor, type StereoBlock } from './block'
 import { Clipping, type Operation, type Quality } from './clipping'
 import { Smooth } from './smooth'
 import { dbToGain } from './units'
@@ -15,9 +15,9 @@ export interface ClipperParams {
 /** One oversampled clip on each side at a ceiling, with the unclipped sound beside it. Source: Parker, Zavalishin, Le Bivic, DAFx-16. */
 export class Clipper implements Processor<ClipperParams> {
   readonly latency: number
-  private readonly gain = new Smooth()
-  private readonly clipped = new Smooth()
-  private readonly plain = new Smooth()
+  /** dBFS. */
+  private readonly ceiling = new Smooth()
+  private readonly mix = new Smooth()
   private sides: { clipping: Clipping; clip: Operation; blend: Operation }[] = []
   private knee = 0
 
@@ -26,7 +26,8 @@ export class Clipper implements Processor<ClipperParams> {
   }
 
   prepare(sampleRate: number): void {
-    for (const s of [this.gain, this.clipped, this.plain]) s.prepare(sampleRate)
+    this.ceiling.prepare(sampleRate)
+    this.mix.prepare(sampleRate)
     this.sides = [0, 1].map(() => {
       const clipping = new Clipping(this.quality, sampleRate)
       clipping.save()
@@ -35,21 +36,29 @@ export class Clipper implements Processor<ClipperParams> {
   }
 
   set(p: ClipperParams, immediate: boolean): void {
-    this.gain.set(dbToGain(-p.ceiling), immediate)
-    this.clipped.set((p.mix / 100) * dbToGain(p.ceiling), immediate)
-    this.plain.set(1 - p.mix / 100, immediate)
+    this.ceiling.set(p.ceiling, immediate)
+    this.mix.set(p.mix / 100, immediate)
     this.knee = p.knee / 100
   }
 
   tick(): void {
-    this.gain.tick()
-    this.clipped.tick()
-    this.plain.tick()
-    for (const { clip, blend } of this.sides) {
-      clip.ramp(1, this.gain)
+    const { ceiling, mix } = this
+    ceiling.tick()
+    mix.tick()
+    // gain before and behind the clip move together, so that only the ceiling is heard to move
+    const gain = dbToGain(-ceiling.value)
+    const gainEnd = dbToGain(-(ceiling.value + CHUNK * ceiling.step))
+    const out = mix.value / gain
+    const outEnd = (mix.value + CHUNK * mix.step) / gainEnd
+    for (const { clipping, clip, blend } of this.sides) {
+      const samples = CHUNK * clipping.factor
+      clip.put(1, gain)
+      clip.put(2, (gainEnd - gain) / samples)
       clip.put(4, this.knee)
-      blend.ramp(1, this.clipped)
-      blend.ramp(3, this.plain)
+      blend.put(1, out)
+      blend.put(2, (outEnd - out) / samples)
+      blend.put(3, 1 - mix.value)
+      blend.put(4, -mix.step / clipping.factor)
     }
   }
 

@@ -136,7 +136,7 @@ export class Clipping {
     return op
   }
 
-  /** A third-order section (slots 1–4 b, 5–7 a) with a pole behind it. */
+  /** A third-order section (slots 1–4 b, 5–7 a, 9–15 their steps) with a pole behind it. */
   section(poleHz?: number): Operation {
     const op = this.add('section')
     op.put(1, 1)

@@ -39,6 +39,7 @@ export class Delay implements Processor<DelayParams> {
   prepare(sampleRate: number): void {
     this.rate = sampleRate
     for (const s of [this.feedback, this.dry, this.wet, this.tone]) s.prepare(sampleRate)
+    this.tone.prepare(sampleRate, 0.05)
     this.input.prepare(sampleRate)
     this.swap.prepare(sampleRate, 0.03)
     const frames = Math.ceil((MAX_DELAY_MS / 1000) * sampleRate)

@@ -8,22 +8,36 @@ import { Smooth } from './smooth'
 class BandPass {
   private g = 0
   private k = 1
-  private a = 1
+  private gStep = 0
+  private kStep = 0
+  private gNext = 0
+  private kNext = 1
+  private fresh = true
   private s1 = 0
   private s2 = 0
 
+  /** Where the band is at the end of the chunk that begins now. */
   tune(hz: number, q: number, sampleRate: number): void {
-    this.g = Math.tan(Math.PI * Math.min(0.45, hz / sampleRate))
-    this.k = 1 / q
-    this.a = 1 / (1 + this.g * (this.g + this.k))
+    this.g = this.gNext
+    this.k = this.kNext
+    this.gNext = Math.tan(Math.PI * Math.min(0.45, hz / sampleRate))
+    this.kNext = 1 / q
+    if (this.fresh) {
+      this.g = this.gNext
+      this.k = this.kNext
+      this.fresh = false
+    }
+    this.gStep = (this.gNext - this.g) / CHUNK
+    this.kStep = (this.kNext - this.k) / CHUNK
   }
 
   /** Writes k · band-pass, so that the centre is at 0 dB. */
-  process(input: Float64Array, out: Float64Array, frames: number): void {
-    const { g, k, a } = this
+  process(input: Float64Array, out: Float64Array, at: number, frames: number): void {
     let { s1, s2 } = this
     for (let i = 0; i < frames; i++) {
-      const band = a * (s1 + g * (input[i] - s2))
+      const g = this.g + (at + i) * this.gStep
+      const k = this.k + (at + i) * this.kStep
+      const band = (s1 + g * (input[i] - s2)) / (1 + g * (g + k))
       const low = s2 + g * band
       s1 = 2 * band - s1
       s2 = 2 * low - s2
@@ -35,6 +49,7 @@ class BandPass {
 
   reset(): void {
     this.s1 = this.s2 = 0
+    this.fresh = true
   }
 }
 
@@ -84,7 +99,7 @@ abstract class SweptBand {
 
   private side(filter: BandPass, data: Float64Array, at: number, frames: number): void {
     const { out, dry, wet } = this
-    filter.process(data, out, frames)
+    filter.process(data, out, at, frames)
     for (let i = 0; i < frames; i++) {
       const k = at + i
       data[i] = data[i] * (dry.value + k * dry.step) + out[i] * (wet.value + k * wet.step)
@@ -108,23 +123,25 @@ export interface WahParams {
 /** Pedal wah: a band swept from 400 to 2,200 Hz, 12 dB above the input at its centre (common practice, no source). */
 export class Wah extends SweptBand implements Processor<WahParams> {
   private readonly position = new Smooth()
-  private q = 4
+  private readonly q = new Smooth()
 
   override prepare(sampleRate: number): void {
     super.prepare(sampleRate)
     this.position.prepare(sampleRate)
+    this.q.prepare(sampleRate)
   }
 
   set(p: WahParams, immediate: boolean): void {
     this.position.set(p.position, immediate)
-    this.q = p.q
+    this.q.set(p.q, immediate)
     this.mix({ dry: 1 - p.mix / 100, wet: (4 * p.mix) / 100 }, immediate)
   }
 
   tick(): void {
     this.tickMix()
     this.position.tick()
-    this.tune(400 * Math.pow(2200 / 400, this.position.value / 10), this.q)
+    this.q.tick()
+    this.tune(400 * Math.pow(2200 / 400, this.position.value / 10), this.q.value)
   }
 }
 
@@ -157,7 +174,7 @@ export class Resonance extends SweptBand implements Processor<ResonanceParams> {
     this.tickMix()
     this.frequency.tick()
     this.q.tick()
-    if (this.frequency.moving || this.q.moving) this.tune(this.frequency.value, this.q.value)
+    this.tune(this.frequency.value, this.q.value)
   }
 }
 
@@ -177,24 +194,43 @@ export interface EnvelopeFilterParams {
 
 /** A band that follows the strength of picking, upwards or (with `from` above `to`) downwards. Source: Zölzer, DAFX 2011, ch. 2. */
 export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilterParams> {
-  private params: EnvelopeFilterParams = { sensitivity: 20, from: 300, to: 2_000, q: 4, attack: 5, release: 150, mix: 100 }
+  override prepare(sampleRate: number): void {
+    super.prepare(sampleRate)
+    for (const s of [this.from, this.to, this.q, this.sensitivity]) s.prepare(sampleRate)
+  }
+
+  private readonly from = new Smooth()
+  private readonly to = new Smooth()
+  private readonly q = new Smooth()
+  private readonly sensitivity = new Smooth()
+  private attack = 5
+  private release = 150
   private level = 0
   private peak = 0
 
   set(p: EnvelopeFilterParams, immediate: boolean): void {
-    this.params = p
+    this.from.set(Math.log(p.from), immediate)
+    this.to.set(Math.log(p.to), immediate)
+    this.q.set(p.q, immediate)
+    this.sensitivity.set(p.sensitivity, immediate)
+    this.attack = p.attack
+    this.release = p.release
     this.mix({ dry: 1 - p.mix / 100, wet: (3 * p.mix) / 100 }, immediate)
   }
 
   tick(): void {
     this.tickMix()
-    const { sensitivity, from, to, q, attack, release } = this.params
-    const ms = this.peak > this.level ? attack : release
+    const { sensitivity, from, to, q } = this
+    sensitivity.tick()
+    from.tick()
+    to.tick()
+    q.tick()
+    const ms = this.peak > this.level ? this.attack : this.release
     this.level += (this.peak - this.level) * (1 - Math.exp((-CHUNK * 1000) / (ms * this.rate)))
     this.peak = 0
-    const db = 20 * Math.log10(this.level + 1e-9) + sensitivity + 20
+    const db = 20 * Math.log10(this.level + 1e-9) + sensitivity.value + 20
     const open = Math.min(1, Math.max(0, db / 20))
-    this.tune(from * Math.pow(to / from, open), q)
+    this.tune(Math.exp(from.value + (to.value - from.value) * open), q.value)
   }
 
   override process(block: StereoBlock, frames: number): void {

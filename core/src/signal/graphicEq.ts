@@ -32,12 +32,17 @@ export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
   tick(): void {
     for (let b = 0; b < this.bands.length; b++) {
       const gain = this.gains[b]
+      const filter = this.filters[b]
       gain.tick()
-      const flat = !gain.moving && gain.value === 0
-      if (flat && !this.flat[b]) this.filters[b].reset()
-      const wakes = this.flat[b] && !flat
-      this.flat[b] = flat
-      if (gain.moving || wakes) design.bell(this.filters[b].section, this.bands[b][1], this.q, gain.value, this.rate)
+      filter.tick()
+      if (gain.moving) {
+        this.flat[b] = false
+        design.bell(filter.target, this.bands[b][1], this.q, gain.value, this.rate)
+        filter.glide()
+      } else if (gain.value === 0 && !this.flat[b]) {
+        this.flat[b] = true
+        filter.reset()
+      }
     }
   }
 

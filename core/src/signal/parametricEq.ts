@@ -55,7 +55,7 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   private readonly smooth = Object.fromEntries(NUMBERS.map((key) => [key, new Smooth()])) as Record<NumberKey, Smooth>
   private readonly list: readonly Smooth[] = NUMBERS.map((key) => this.smooth[key])
   private readonly bands: Band[]
-  private moved = true
+  private restless = 4
   private rate = 48_000
   private lowSlope: Slope = 'off'
   private highSlope: Slope = 'off'
@@ -130,7 +130,7 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   /** Slopes are not smoothed here: the stage crossfades to a second instance when one changes. */
   set(p: ParametricEqParams, immediate: boolean): void {
     for (const key of NUMBERS) this.smooth[key].set(p[key], immediate)
-    this.moved = true
+    this.restless = 4
     this.lowSlope = p.lowSlope
     this.highSlope = p.highSlope
   }
@@ -142,9 +142,11 @@ export class ParametricEq implements Processor<ParametricEqParams> {
       list[k].tick()
       moving ||= list[k].moving
     }
-    // one tick more after the last move, in which bands that came to rest fall asleep
-    if (moving || this.moved) for (const band of this.bands) band.tick()
-    this.moved = moving
+    // a few ticks more after the last move, in which bands arrive and fall asleep
+    if (moving) this.restless = 4
+    if (this.restless === 0) return
+    this.restless--
+    for (const band of this.bands) band.tick()
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -160,6 +162,7 @@ export class ParametricEq implements Processor<ParametricEqParams> {
 class Band {
   private readonly biquad = new Biquad()
   private flat = true
+  private asleep = true
 
   constructor(
     private readonly inputs: readonly Smooth[],
@@ -168,19 +171,26 @@ class Band {
   ) {}
 
   tick(): void {
+    const { biquad } = this
+    biquad.tick()
     const moving = this.inputs.some(isMoving)
     const flat = !moving && this.isFlat()
-    if (flat && !this.flat) this.biquad.reset()
-    const wake = this.flat && !flat
-    this.flat = flat
-    if (!flat && (moving || wake)) {
-      if (this.isFlat()) design.flat(this.biquad.section)
-      else this.write(this.biquad.section)
+    // a band that becomes flat glides there first
+    if (flat && this.flat) {
+      if (!this.asleep) biquad.reset()
+      this.asleep = true
     }
+    const changes = moving || flat !== this.flat
+    this.flat = flat
+    if (!changes) return
+    this.asleep = false
+    if (this.isFlat()) design.flat(biquad.target)
+    else this.write(biquad.target)
+    biquad.glide()
   }
 
   process(block: StereoBlock, frames: number): void {
-    if (!this.flat) this.biquad.process(block, frames)
+    if (!this.asleep) this.biquad.process(block, frames)
   }
 
   reset(): void {

@@ -39,6 +39,7 @@ export class PitchShift implements Processor<PitchShiftParams> {
   prepare(sampleRate: number): void {
     this.rate = sampleRate
     for (const s of [this.dry, this.wet, this.tone]) s.prepare(sampleRate)
+    this.tone.prepare(sampleRate, 0.05)
     this.left.prepare(sampleRate)
     this.right.prepare(sampleRate)
   }

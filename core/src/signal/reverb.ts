@@ -56,6 +56,9 @@ export class Reverb implements Processor<ReverbParams> {
   prepare(sampleRate: number): void {
     this.rate = sampleRate
     for (const s of [this.dry, this.wet, this.decay, this.density, this.lowCut, this.highCut]) s.prepare(sampleRate)
+    // the loops' gains move in steps, which must be small
+    this.decay.prepare(sampleRate, 0.12)
+    this.density.prepare(sampleRate, 0.12)
     this.input.prepare(sampleRate)
     this.preDelay.prepare(0.26 * sampleRate, sampleRate)
     this.tank.prepare(sampleRate)
@@ -86,8 +89,16 @@ export class Reverb implements Processor<ReverbParams> {
     this.input.tick()
     this.preDelay.tick()
     this.tank.tick?.()
-    if (this.lowCut.moving) design.highPass(this.cutLow.section, this.lowCut.value, Math.SQRT1_2, this.rate)
-    if (this.highCut.moving) design.lowPass(this.cutHigh.section, this.highCut.value, Math.SQRT1_2, this.rate)
+    this.cutLow.tick()
+    this.cutHigh.tick()
+    if (this.lowCut.moving) {
+      design.highPass(this.cutLow.target, this.lowCut.value, Math.SQRT1_2, this.rate)
+      this.cutLow.glide()
+    }
+    if (this.highCut.moving) {
+      design.lowPass(this.cutHigh.target, this.highCut.value, Math.SQRT1_2, this.rate)
+      this.cutHigh.glide()
+    }
     if (this.decay.moving || this.density.moving) this.tank.tune(this.decay.value, this.density.value)
   }
 
@@ -100,6 +111,7 @@ export class Reverb implements Processor<ReverbParams> {
     if (input.open) for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i])
     else for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i]) * (input.value + (at + i) * input.step)
     this.preDelay.process(line, at, frames)
+    feed.at = at
     this.cutLow.process(feed, frames)
     this.cutHigh.process(feed, frames)
     const { left: l, right: r } = this

@@ -32,9 +32,13 @@ export class TiltEq implements Processor<TiltEqParams> {
   tick(): void {
     this.tilt.tick()
     this.pivot.tick()
+    this.low.tick()
+    this.high.tick()
     if (!this.tilt.moving && !this.pivot.moving) return
-    design.lowShelf(this.low.section, this.pivot.value, -this.tilt.value, this.rate)
-    design.highShelf(this.high.section, this.pivot.value, this.tilt.value, this.rate)
+    design.lowShelf(this.low.target, this.pivot.value, -this.tilt.value, this.rate)
+    design.highShelf(this.high.target, this.pivot.value, this.tilt.value, this.rate)
+    this.low.glide()
+    this.high.glide()
   }
 
   process(block: StereoBlock, frames: number): void {

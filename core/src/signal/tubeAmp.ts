@@ -100,6 +100,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private drop = 0
   private fall = 0
   private recover = 0
+  private toneFresh = true
   private supply = 1
   private supplyNext = 1
   private output = OUTPUT_LEVEL
@@ -156,6 +157,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.toneGain = dbToGain(-section.headroomDb) * this.channel.powerGain
     this.output = OUTPUT_LEVEL * dbToGain(this.channel.outputDb + section.headroomDb / 2)
     this.clipping = clipping
+    this.toneFresh = true
   }
 
   set(p: TubeAmpParams, immediate: boolean): void {
@@ -182,7 +184,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   }
 
   tick(): void {
-    const { gain, bass, mid, treble, presence, master, power, pots, toneStack, ops, clipping } = this
+    const { gain, bass, mid, treble, presence, master, power, ops, clipping } = this
     gain.tick()
     presence.tick()
     master.tick()
@@ -193,20 +195,32 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.bright.tick()
     this.cut.tick()
     if (!clipping || !ops.power) return
-    if (ops.tone && (bass.moving || mid.moving || treble.moving)) {
-      pots.bass = bass.value
-      pots.mid = mid.value
-      pots.treble = treble.value
-      bilinear(stackTransfer(this.design.toneStack, pots), this.sampleRate * clipping.factor, toneStack)
-      const { values } = ops.tone
-      for (let i = 0; i < 4; i++) values[1 + i] = toneStack[i]
-      for (let i = 0; i < 3; i++) values[5 + i] = toneStack[5 + i]
-    }
+    if (ops.tone) this.tickTone(ops.tone, clipping.factor, bass.moving || mid.moving || treble.moving)
     ops.gain?.ramp(1, gain, this.gainScale)
     ops.bright?.ramp(2, this.bright)
     ops.cut?.ramp(2, this.cut)
     ops.power.ramp(8, presence)
     this.tickSupply(ops.power, clipping.factor)
+  }
+
+  /** Moving pots: the circuit is computed where they stand at the chunk's end, and reached in straight lines. */
+  private tickTone({ values }: Operation, factor: number, moving: boolean): void {
+    const { bass, mid, treble, pots, toneStack } = this
+    for (let i = 0; i < 7; i++) {
+      values[1 + i] += this.toneFresh ? 0 : values[9 + i] * CHUNK * factor
+      values[9 + i] = 0
+    }
+    if (!moving) return
+    pots.bass = bass.value + CHUNK * bass.step
+    pots.mid = mid.value + CHUNK * mid.step
+    pots.treble = treble.value + CHUNK * treble.step
+    bilinear(stackTransfer(this.design.toneStack, pots), this.sampleRate * factor, toneStack)
+    for (let i = 0; i < 7; i++) {
+      const to = toneStack[i < 4 ? i : i + 1]
+      if (this.toneFresh) values[1 + i] = to
+      else values[9 + i] = (to - values[1 + i]) / (CHUNK * factor)
+    }
+    this.toneFresh = false
   }
 
   /** The clip level of the power stage is its supply: the drive into it rises as the supply drops. */
