@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 const folder = join(root, 'core/kernel')
 const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
-const kernels = ['convolution', 'clipping', 'measuring', 'reverb']
+const kernels = ['convolution', 'clipping', 'measuring', 'reverb', 'spring']
 
 const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)))
 for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))

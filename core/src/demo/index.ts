@@ -1,1 +1,1 @@
-export { demoPresets } from './presets'
+export { dearestChain, demoPresets } from './presets'

@@ -4,6 +4,7 @@ import {
   GUITARS,
   PRESET_FORMAT,
   PRESET_VERSION,
+  type ChainNode,
   type Preset,
   type Snapshot,
   type StageOverride,
@@ -181,4 +182,20 @@ export const demoPresets: readonly { readonly id: string; readonly preset: Prese
   { id: 'demo-tide-lead', preset: tideLead },
   { id: 'demo-tide-wall', preset: tideWall },
   { id: 'demo-harbour-clean', preset: harbourClean },
+]
+
+/** The dearest stage of each family in a row, for the bench. */
+export const dearestChain: readonly ChainNode[] = [
+  createStage('gate', 'gate', { key: 'dry' }),
+  createStage('comp', 'compressor.optical'),
+  createStage('wah', 'filter.envelope', { mix: 40 }),
+  createStage('octave', 'pitch.octave-up', { mix: 15 }),
+  createStage('fuzz', 'drive.wall-fuzz', { sustain: 3, level: -6 }),
+  createStage('amp', 'amp.ironwork', { channel: 'lead' }),
+  createStage('cab', 'cabinet', { response: 'closed-4x12-coil' }),
+  createStage('eq', 'eq.parametric', { gain1: -2, gain2: -1, gain3: 1, lowGain: -1, highGain: 1, lowSlope: '24', highSlope: '24' }),
+  createStage('rotary', 'modulation.rotary'),
+  createStage('delay', 'delay.dual'),
+  createStage('spring', 'reverb.spring'),
+  createStage('out', 'output'),
 ]

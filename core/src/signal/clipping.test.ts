@@ -82,7 +82,13 @@ describe('aliases at full drive', () => {
   const full = (model: StageModel) =>
     Object.fromEntries(
       Object.entries(model.params).flatMap(([key, spec]) =>
-        spec.kind === 'number' && ['gain', 'fuzz', 'sustain', 'boost', 'master'].includes(key) ? [[key, spec.max]] : [],
+        spec.kind !== 'number'
+          ? []
+          : key === 'ceiling'
+            ? [[key, spec.min]]
+            : ['gain', 'fuzz', 'sustain', 'boost', 'master'].includes(key)
+              ? [[key, spec.max]]
+              : [],
       ),
     )
   const limits: readonly (readonly [Quality, number])[] = [

@@ -1,4 +1,5 @@
 import { CHUNK } from './block'
+import { instantiate } from './kernel/kernel'
 import { OnePole } from './onePole'
 import type { Tank } from './reverb'
 import { Ring } from './ring'
@@ -40,30 +41,40 @@ export class SpringTank implements Tank {
   }
 }
 
+interface Kernel {
+  memory: WebAssembly.Memory
+  setup(sections: number, stretch: number): void
+  inputAt(): number
+  outputAt(): number
+  process(frames: number, a: number): void
+  reset(): void
+}
+
 class Spring {
   private readonly delay: Ring
-  private readonly stretch: number
-  private readonly history: Float64Array
+  private readonly kernel: Kernel
+  private readonly input: Float32Array
+  private readonly output: Float32Array
   private readonly low = new OnePole()
   private readonly low2 = new OnePole()
   private readonly high = new OnePole()
+  private readonly loop = new Float64Array(CHUNK)
   private readonly seconds: number
   private a = 0.6
   private gain = 0.5
-  private place = 0
 
-  constructor(
-    private readonly spring: (typeof SPRINGS)[number],
-    sampleRate: number,
-  ) {
-    this.delay = new Ring(Math.round((spring.delayMs / 1000) * sampleRate))
-    this.stretch = Math.max(1, Math.round(sampleRate / (2 * spring.cornerHz)))
-    // of each section the last `stretch` inputs and outputs
-    this.history = new Float64Array(spring.sections * this.stretch * 2)
-    this.low.tune(spring.cornerHz, sampleRate)
-    this.low2.tune(spring.cornerHz, sampleRate)
+  constructor({ delayMs, sections, cornerHz }: (typeof SPRINGS)[number], sampleRate: number) {
+    const stretch = Math.max(4, Math.round(sampleRate / (2 * cornerHz)))
+    const kernel = instantiate('spring') as Kernel
+    kernel.setup(sections, stretch)
+    this.kernel = kernel
+    this.input = new Float32Array(kernel.memory.buffer, kernel.inputAt(), CHUNK)
+    this.output = new Float32Array(kernel.memory.buffer, kernel.outputAt(), CHUNK)
+    this.delay = new Ring(Math.round((delayMs / 1000) * sampleRate))
+    this.low.tune(cornerHz, sampleRate)
+    this.low2.tune(cornerHz, sampleRate)
     this.high.tune(90, sampleRate)
-    this.seconds = spring.delayMs / 1000 + (spring.sections * this.stretch) / sampleRate / 2
+    this.seconds = delayMs / 1000 + (sections * stretch) / sampleRate / 2
   }
 
   tune(decay: number, density: number): void {
@@ -72,35 +83,21 @@ class Spring {
   }
 
   process(feed: Float64Array, out: Float64Array, frames: number): void {
-    const { delay, low, low2, high, gain, stretch, history, a, spring } = this
+    const { delay, kernel, input, output, low, low2, high, gain, loop } = this
     delay.take(out, delay.frames, frames)
-    let place = this.place
-    for (let s = 0; s < spring.sections; s++) {
-      const from = s * stretch * 2
-      place = this.place
-      for (let i = 0; i < frames; i++) {
-        const x = out[i]
-        const y = a * (x - history[from + stretch + place]) + history[from + place]
-        history[from + place] = x
-        history[from + stretch + place] = y
-        out[i] = y
-        if (++place === stretch) place = 0
-      }
-    }
-    this.place = place
+    for (let i = 0; i < frames; i++) input[i] = out[i]
+    kernel.process(frames, this.a)
+    for (let i = 0; i < frames; i++) out[i] = output[i]
     low.low(out, frames)
     low2.low(out, frames)
     high.high(out, frames)
-    const loop = this.loop
     for (let i = 0; i < frames; i++) loop[i] = feed[i] - gain * out[i]
     delay.put(loop, frames)
   }
 
-  private readonly loop = new Float64Array(CHUNK)
-
   reset(): void {
     this.delay.reset()
-    this.history.fill(0)
+    this.kernel.reset()
     this.low.reset()
     this.low2.reset()
     this.high.reset()

@@ -1,9 +1,9 @@
-import { demoPresets } from '@fulgor/core/demo'
+import { dearestChain, demoPresets } from '@fulgor/core/demo'
 import { synthesiseResponse } from '@fulgor/core/cabinet'
-import { resolveValues } from '@fulgor/core/preset'
+import { createStage, resolveValues } from '@fulgor/core/preset'
 import { Engine, type Plan } from '@fulgor/core/render'
 import { synthesiseRiff } from '@fulgor/core/riffs'
-import { design, identity, sectionResponse, type Section } from '@fulgor/core/signal'
+import { design, identity, sectionResponse, type Quality, type Section } from '@fulgor/core/signal'
 import type { ToWorklet } from '../audio/worklet/messages'
 import workletUrl from '../audio/worklet/engine.worklet.ts?worker&url'
 
@@ -26,12 +26,13 @@ async function throughWorklet(
   plan: Plan,
   riff: Float32Array,
   frames: number,
+  quality: Quality = 'live',
 ): Promise<{ ms: number; channels: [Float32Array, Float32Array] }> {
   const context = new OfflineAudioContext(2, frames, SAMPLE_RATE)
   await context.audioWorklet.addModule(workletUrl)
   const initial: ToWorklet[] = [
     { type: 'responses', responses },
-    { type: 'plan', plan, gain: 1, quality: 'live' },
+    { type: 'plan', plan, gain: 1, quality },
     { type: 'riff', samples: riff },
     { type: 'play', on: true, loop: true, mono: false },
   ]
@@ -93,11 +94,49 @@ const bench = {
     return worst
   },
 
-  /** Seconds of sound a second of computing, in the worklet. */
-  async workletRtf(seconds: number): Promise<number> {
+  /** Seconds of sound a second of computing, in the worklet: the demo's storm or the dearest chain. */
+  async workletRtf(seconds: number, which: 'storm' | 'dearest' = 'storm', quality: Quality = 'live'): Promise<number> {
     const { plan, riff } = demoPlan('storm')
-    const { ms } = await throughWorklet(plan, riff, seconds * SAMPLE_RATE)
+    const chain = { chain: dearestChain, values: resolveValues({ ...demoPresets[0].preset, chain: dearestChain }, null) }
+    const { ms } = await throughWorklet(which === 'storm' ? plan : chain, riff, seconds * SAMPLE_RATE, quality)
     return (seconds * 1000) / ms
+  },
+
+  /** ms for `seconds` of the riff through our amp stage alone, on this page's own thread. */
+  ampMs(seconds: number): number {
+    const { riff } = demoPlan(null)
+    const chain = [createStage('amp', 'amp.lantern', { gain: 8 })]
+    const values = resolveValues({ ...demoPresets[0].preset, chain }, null)
+    const run = (length: number) => {
+      const engine = new Engine({ chain, values }, { responses: (id) => responses[id], quality: 'live' }, SAMPLE_RATE)
+      const left = new Float64Array(128)
+      const right = new Float64Array(128)
+      const start = performance.now()
+      for (let at = 0; at < length * SAMPLE_RATE; at += 128) {
+        for (let i = 0; i < 128; i++) left[i] = riff[(at + i) % riff.length]
+        engine.process(left, right, 128)
+      }
+      return performance.now() - start
+    }
+    run(2)
+    return run(seconds)
+  },
+
+  /** ms that three of the browser's own WaveShaperNodes at '4x' take for as much sound. */
+  async waveShapersMs(seconds: number): Promise<number> {
+    const { riff } = demoPlan(null)
+    const context = new OfflineAudioContext(1, seconds * SAMPLE_RATE, SAMPLE_RATE)
+    const buffer = new AudioBuffer({ length: riff.length, sampleRate: SAMPLE_RATE, numberOfChannels: 1 })
+    buffer.copyToChannel(new Float32Array(riff), 0)
+    const source = new AudioBufferSourceNode(context, { buffer, loop: true })
+    const curve = Float32Array.from({ length: 4096 }, (_, i) => Math.tanh(4 * (i / 2048 - 1)))
+    let last: AudioNode = source
+    for (let k = 0; k < 3; k++) last = last.connect(new WaveShaperNode(context, { curve, oversample: '4x' }))
+    last.connect(context.destination)
+    source.start()
+    const start = performance.now()
+    await context.startRendering()
+    return performance.now() - start
   },
 
   /** ms that the browser's own ConvolverNode takes for `seconds` of mono with a response of `taps`. */

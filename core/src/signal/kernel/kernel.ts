@@ -1,6 +1,12 @@
-import { clippingBase64, convolutionBase64, measuringBase64, reverbBase64 } from './bytes.generated'
+import { clippingBase64, convolutionBase64, measuringBase64, reverbBase64, springBase64 } from './bytes.generated'
 
-const sources = { convolution: convolutionBase64, clipping: clippingBase64, measuring: measuringBase64, reverb: reverbBase64 }
+const sources = {
+  convolution: convolutionBase64,
+  clipping: clippingBase64,
+  measuring: measuringBase64,
+  reverb: reverbBase64,
+  spring: springBase64,
+}
 const compiled = new Map<string, WebAssembly.Module>()
 
 /** A fresh instance of a kernel with its own memory; synchronous, for every kind of thread. */
