@@ -131,6 +131,7 @@ console.log(`\nSimulated live playing, ${seconds} s through the dearest chain, a
 const live = own('live', seconds)
 row('  seconds a second', live.rtf.toFixed(1), '')
 row('  moves of controls', `${live.moves} of ${live.controls}`, '')
+row('  silence after sound against sound (denormal numbers)', own('silence').toFixed(2), '≤ 1.2')
 row('  samples that are no number', String(live.notFinite), '0')
 row('  loudest click (above 16 kHz, over its surroundings)', `${live.clickDb.toFixed(0)} dBFS`, '≤ −60')
 row('  growth of memory', `${live.growthMb.toFixed(1)} MB`, '≤ 5')

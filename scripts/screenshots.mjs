@@ -16,7 +16,13 @@ const server = spawn('node', ['server/dist/main.js'], {
 const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--use-fake-device-for-media-stream',
+    '--use-fake-ui-for-media-stream',
+  ],
 })
 
 async function shot(name, path, { width = 1280, height = 800, theme = 'desk' } = {}, prepare = async () => undefined) {
@@ -39,8 +45,18 @@ await shot('sheet-snapshot', `${pit}?snapshot=storm`, {}, async (page) => {
   await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
 })
 await shot('sheet-spectrum', '/sheet/demo-tide-lead', {}, (page) => page.getByRole('radio', { name: 'Snapshot', exact: true }).click())
+await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
+  await page.locator('[data-cell="3,0"]').click()
+  await page.getByRole('radio', { name: 'Feel' }).click()
+  await page.locator('[data-edge]').first().waitFor()
+})
+await shot('add-stage', pit, {}, async (page) => {
+  await page.getByRole('button', { name: 'Add stage' }).click()
+  await page.getByRole('button', { name: 'Delays', exact: true }).click()
+})
+await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
 await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
-await shot('sheet-phone', `${pit}?snapshot=storm`, { width: 390, height: 844 })
+await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })
 await shot('shelf', '/shelf')
 await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
 await browser.close()

@@ -17,6 +17,12 @@ export function buildContext(sampleRate: number, quality: Quality = 'high'): Bui
   }
 }
 
+/** Reads `--quality`. */
+export function qualityOption(text: string): Quality {
+  if (text === 'live' || text === 'high' || text === 'highest') return text
+  throw new InputError(`--quality: “${text}” is none of live, high, highest`)
+}
+
 /** A dry signal for the engine: mono, at a rate that the engine runs at (48 kHz when the file's own lies outside 44.1–96 kHz). */
 export function drySignal(path: string, wav: Wav): { dry: Float32Array; sampleRate: number } {
   const [left, right] = wav.channels

@@ -139,6 +139,28 @@ const figures: Record<string, () => unknown> = {
   dearest: () => 15_000 / engineMs(dearestChain, null, 15, quality),
   models: () =>
     Object.fromEntries(catalogue.map((m) => [m.id, (engineMs([createStage('x', m.id)], null, 4, quality) * 1000) / ((4 * RATE) / BLOCK)])),
+  /** Time for silence behind the riff over that for the riff: denormal numbers would make it many times dearer. */
+  silence: () => {
+    const engine = new Engine(
+      { chain: dearestChain, values: resolveValues({ ...demo, chain: dearestChain }, null) },
+      contextOf('live'),
+      RATE,
+    )
+    const left = new Float64Array(BLOCK)
+    const right = new Float64Array(BLOCK)
+    const pass = (seconds: number, gain: number) => {
+      const start = performance.now()
+      for (let at = 0; at < seconds * RATE; at += BLOCK) {
+        for (let i = 0; i < BLOCK; i++) left[i] = gain * riff[(at + i) % riff.length]
+        engine.process(left, right, BLOCK)
+      }
+      return performance.now() - start
+    }
+    pass(3, 1)
+    const loud = pass(6, 1)
+    pass(12, 0)
+    return pass(6, 0) / loud
+  },
   amp: () => engineMs([createStage('x', 'amp.lantern', { gain: 8 })], null, 10, 'live'),
   aliases: () =>
     Object.fromEntries(

@@ -5,7 +5,7 @@ import { resolveStage, stagesOf } from '@fulgor/core/preset'
 import { Renderer } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile } from '../input'
 import { figure, print, table } from '../output'
-import { buildContext, drySignal } from '../sound'
+import { buildContext, drySignal, qualityOption } from '../sound'
 import { renderAll } from './render'
 
 export function addLevel(program: Command): void {
@@ -15,15 +15,16 @@ export function addLevel(program: Command): void {
     .requiredOption('--preset <file>', 'preset document')
     .requiredOption('--di <file>', 'dry signal')
     .option('--target <lufs>', 'instead of the preset’s own target')
+    .option('--quality <name>', 'oversampling of clipping stages: live (4x), high (8x) or highest (16x)', 'high')
     .option('--json', 'one JSON value')
-    .action((o: { preset: string; di: string; target?: string; json?: boolean }) => {
+    .action((o: { preset: string; di: string; target?: string; quality: string; json?: boolean }) => {
       const preset = readPresetFile(o.preset)
       const target = o.target === undefined ? preset.targetLufs : numberOption('target', o.target, -60, 0)
       const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
       const output = stagesOf(preset.chain).findLast((s) => s.model === 'output')
       if (!output) throw new InputError(`${o.preset}: has no Output stage to trim`)
       const spec = modelOf('output').params.level
-      const renderer = new Renderer(buildContext(sampleRate))
+      const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
       const rows = preset.snapshots.map((snapshot) => {
         const sound = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate })
         const { integratedLufs, truePeakDbtp } = outputMeasures([sound.left, sound.right], sampleRate)

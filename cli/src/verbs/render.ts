@@ -5,7 +5,7 @@ import type { Preset, Snapshot } from '@fulgor/core/preset'
 import { Renderer, type Sound, type Tap } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile, writeFile } from '../input'
 import { figure, print, table } from '../output'
-import { buildContext, drySignal } from '../sound'
+import { buildContext, drySignal, qualityOption } from '../sound'
 import { measureJson, measureLines } from './measure'
 
 interface RenderOptions {
@@ -16,6 +16,7 @@ interface RenderOptions {
   allSnapshots?: boolean
   taps?: boolean
   bits: string
+  quality: string
   json?: boolean
 }
 
@@ -51,6 +52,7 @@ export function addRender(program: Command): void {
     .option('--all-snapshots', 'every snapshot')
     .option('--taps', 'measures after every stage')
     .option('--bits <n>', '16, 24 or 32 (float)', '24')
+    .option('--quality <name>', 'oversampling of clipping stages: live (4x), high (8x) or highest (16x)', 'high')
     .option('--json', 'one JSON value')
     .action((o: RenderOptions) => {
       const preset = readPresetFile(o.preset)
@@ -60,7 +62,7 @@ export function addRender(program: Command): void {
       const snapshots = o.allSnapshots
         ? preset.snapshots
         : [o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)]
-      const renderer = new Renderer(buildContext(sampleRate))
+      const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
       const results = snapshots.map((snapshot) => {
         const taps: object[] = []
         const sound = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {

@@ -26,7 +26,8 @@ const swing = (rate: number, depth: number) => ({
 type Values = Readonly<Record<string, unknown>>
 const unheard = (v: Values) =>
   inertIf(v.mix === 0, ['note', 'time', 'feedback', 'lowCut', 'highCut', 'tone', 'ducking', 'width'], 'The mix is at 0 %.')
-const still = (v: Values) => inertIf(v.depth === 0, ['rate'], 'The depth is at zero.')
+const STILL = 'Its depth is at zero.'
+const still = (v: Values) => inertIf(v.depth === 0, ['rate'], STILL)
 
 const digital = stage({
   id: 'delay.digital',
@@ -56,12 +57,14 @@ interface OneLine {
   highCut: number
   ducking: number
   mix: number
+  rate?: number
+  swing?: number
 }
 const oneLine = (p: OneLine) => ({
-  lines: [{ time: p.time, feedback: p.feedback, lowCut: p.lowCut, highCut: p.highCut, pan: 0, level: 1 }],
+  lines: [
+    { time: p.time, feedback: p.feedback, lowCut: p.lowCut, highCut: p.highCut, pan: 0, level: 1, rate: p.rate ?? 1, swing: p.swing ?? 0 },
+  ],
   cross: 0,
-  rate: 1,
-  swing: 0,
   flutterRate: 7,
   flutter: 0,
   drive: null,
@@ -94,9 +97,7 @@ const tape = stage({
   inert: unheard,
   build: () =>
     new Echo<OneLine & { wow: number; flutter: number; headroom: number }>((p) => ({
-      ...oneLine(p),
-      rate: 0.7,
-      swing: 0.025 * p.wow,
+      ...oneLine({ ...p, rate: 0.7, swing: 0.025 * p.wow }),
       flutterRate: 7.3,
       flutter: 0.0016 * p.flutter,
       drive: -p.headroom,
@@ -125,9 +126,7 @@ const bucket = stage({
   build: () =>
     // the band that a fixed number of buckets can carry falls with the time (Raffel & Smith, DAFx-10)
     new Echo<Omit<OneLine, 'lowCut' | 'highCut'> & { rate: number; depth: number }>((p) => ({
-      ...oneLine({ ...p, lowCut: 90, highCut: Math.min(5_500, 900_000 / p.time) }),
-      rate: p.rate,
-      swing: p.depth,
+      ...oneLine({ ...p, lowCut: 90, highCut: Math.min(5_500, 900_000 / p.time), swing: p.depth }),
       drive: 6,
     })),
 })
@@ -139,12 +138,13 @@ const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; leve
   [`pan${n}`]: pan({ label: `Pan ${n}`, initial: initial.pan }),
   [`level${n}`]: db({ label: `Level ${n}`, short: `l${n}`, min: -24, max: 0, initial: initial.level }),
   [`tone${n}`]: highCut(4_500, `Tone ${n}`),
+  [`rate${n}`]: hertz({ label: `Modulation rate ${n}`, short: `r${n}`, min: 0.05, max: 8, initial: 0.5 }),
+  [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 4, initial: 0, step: 0.05 }),
 })
 
 const dualParams: ParamSpecs = {
   ...side(1, { note: 'quarter', time: 500, pan: -60, level: 0 }),
   ...side(2, { note: 'eighth-dotted', time: 375, pan: 60, level: -2 }),
-  ...swing(0.5, 0),
   ducking: ducking(),
   mix: mix(22),
 }
@@ -181,9 +181,9 @@ const dual = stage({
         highCut: p[`tone${n}`],
         pan: p[`pan${n}`],
         level: Math.pow(10, p[`level${n}`] / 20),
+        rate: p[`rate${n}`],
+        swing: p[`depth${n}`],
       })),
-      rate: p.rate,
-      swing: p.depth,
     })),
 })
 
@@ -218,6 +218,8 @@ const pingPong = stage({
         highCut: p.highCut,
         pan: where * p.width,
         level: 1,
+        rate: 1,
+        swing: 0,
       })),
       cross: 1,
     })),

@@ -137,7 +137,7 @@ const tideWall: Preset = {
         createLane('plate', [createStage('plate1', 'reverb.plate', { mix: 100, decay: 2.6, preDelay: 40 })], { level: -15, pan: 45 }),
       ],
     },
-    createStage('out', 'output', { level: -6 }),
+    createStage('out', 'output', { level: 2 }),
   ],
   snapshots: [
     snapshot('full', 'Full', {}),

@@ -136,6 +136,17 @@ describe('engine', () => {
         ),
       )
       chain.sort(() => random() - 0.5)
+      // two stretches of it side by side, one of them split again
+      const inner = chain.splice(5, 8)
+      const deeper = chain.splice(10, 4)
+      chain.splice(7, 0, {
+        kind: 'parallel',
+        id: 'p',
+        lanes: [
+          createLane('l1', inner, { pan: 100 * (2 * random() - 1), delay: 100 * random() }),
+          createLane('l2', [{ kind: 'parallel', id: 'q', lanes: [createLane('l3', deeper), createLane('l4')] }], { level: 12 }),
+        ],
+      })
       const { left, right } = throughEngine(plan({ ...pit, chain }, null), riff.slice(0, 12_000), () => 512)
       expect(left.every((y) => Math.abs(y) < 1e9)).toBe(true)
       expect(right.every((y) => Math.abs(y) < 1e9)).toBe(true)

@@ -19,16 +19,16 @@ export interface EchoLineSettings {
   pan: number
   /** Level of this line, factor. */
   level: number
+  /** Hz and ms of a slow swing of the time. */
+  rate: number
+  swing: number
 }
 
 export interface EchoSettings {
   readonly lines: readonly EchoLineSettings[]
   /** Share of each line's feedback that goes to the other line: 0 two lines, 1 ping-pong. */
   readonly cross: number
-  /** Hz and ms of a slow swing of the times. */
-  readonly rate: number
-  readonly swing: number
-  /** Hz and ms of a fast, small one. */
+  /** Hz and ms of a fast, small swing of all times. */
   readonly flutterRate: number
   readonly flutter: number
   /** dB into the loop's soft saturation above its headroom; null: no saturation. */
@@ -50,13 +50,11 @@ export class Echo<P> implements Processor<P> {
   private readonly wet = new Smooth()
   private readonly cross = new Smooth()
   private readonly input = new Fade(true)
-  private readonly slow = new Lfo()
   private readonly fast = new Lfo()
   private readonly lines = [new Line(), new Line()]
   private drive = 1
   private saturates = false
   private duckDb = 0
-  private swing = 0
   private flutter = 0
   private follower = 0
   private peak = 0
@@ -73,10 +71,9 @@ export class Echo<P> implements Processor<P> {
     this.duck.prepare(sampleRate, 0.03)
     this.duck.set(1, true)
     this.input.prepare(sampleRate)
-    this.slow.prepare(sampleRate)
     this.fast.prepare(sampleRate, 0.31)
     this.fall = 1 - Math.exp(-CHUNK / (0.25 * sampleRate))
-    for (const line of this.lines) line.prepare(sampleRate)
+    this.lines.forEach((line, k) => line.prepare(sampleRate, k / 2))
   }
 
   set(p: P, immediate: boolean): void {
@@ -87,9 +84,7 @@ export class Echo<P> implements Processor<P> {
     this.cross.set(s.cross, immediate)
     this.count = s.lines.length
     s.lines.forEach((line, k) => this.lines[k].set(line, this.rate, immediate))
-    this.slow.set(s.rate, 'sine')
     this.fast.set(s.flutterRate, 'sine')
-    this.swing = (s.swing / 1000) * this.rate
     this.flutter = (s.flutter / 1000) * this.rate
     this.saturates = s.drive !== null
     this.drive = Math.pow(10, (s.drive ?? 0) / 20)
@@ -105,7 +100,6 @@ export class Echo<P> implements Processor<P> {
     this.wet.tick()
     this.cross.tick()
     this.input.tick()
-    this.slow.tick()
     this.fast.tick()
     for (const line of this.lines) line.tick(this.rate)
     // the follower falls slowly, so that the repeats come up between phrases
@@ -119,7 +113,7 @@ export class Echo<P> implements Processor<P> {
   process(block: StereoBlock, frames: number): void {
     spreadToStereo(block, frames)
     const { left, right, at } = block
-    const { dry, wet, cross, input, slow, fast, duck, lines, count } = this
+    const { dry, wet, cross, input, fast, duck, lines, count } = this
     const [a, b] = lines
     const two = count > 1
     let { peak } = this
@@ -128,10 +122,10 @@ export class Echo<P> implements Processor<P> {
       const mono = 0.5 * (left[i] + right[i])
       peak = Math.max(peak, Math.abs(mono))
       const open = input.value + k * input.step
-      const swing = this.swing * (slow.value + k * slow.step) + this.flutter * (fast.value + k * fast.step)
+      const flutter = this.flutter * (fast.value + k * fast.step)
       const over = cross.value + k * cross.step
-      const ea = this.saturate(a.read(swing, k))
-      const eb = two ? this.saturate(b.read(-swing, k)) : 0
+      const ea = this.saturate(a.read(flutter, k))
+      const eb = two ? this.saturate(b.read(flutter, k)) : 0
       const fa = ea * (a.feedback.value + k * a.feedback.step)
       const fb = eb * (b.feedback.value + k * b.feedback.step)
       // across, the second line is fed by the first one alone
@@ -157,7 +151,6 @@ export class Echo<P> implements Processor<P> {
 
   reset(): void {
     for (const line of this.lines) line.reset()
-    this.slow.reset()
     this.fast.reset()
     this.follower = this.peak = 0
   }
@@ -168,6 +161,8 @@ class Line {
   readonly feedback = new Smooth()
   readonly level = new Smooth()
   readonly pan = new Smooth()
+  private readonly lfo = new Lfo()
+  private readonly swing = new Smooth()
   private readonly time = new Smooth()
   private readonly lowCut = new Smooth()
   private readonly highCut = new Smooth()
@@ -176,14 +171,18 @@ class Line {
   private lowState = 0
   private highState = 0
 
-  prepare(sampleRate: number): void {
-    for (const s of [this.feedback, this.level, this.pan, this.lowCut, this.highCut]) s.prepare(sampleRate)
+  /** @param phase where in its period the swing begins, 0–1 */
+  prepare(sampleRate: number, phase: number): void {
+    this.lfo.prepare(sampleRate, phase)
+    for (const s of [this.swing, this.feedback, this.level, this.pan, this.lowCut, this.highCut]) s.prepare(sampleRate)
     this.time.prepare(sampleRate, 0.12)
     this.ring = new Ring(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))
   }
 
   set(p: EchoLineSettings, rate: number, immediate: boolean): void {
     this.time.set(Math.max(4, (p.time / 1000) * rate), immediate)
+    this.lfo.set(p.rate, 'sine')
+    this.swing.set((p.swing / 1000) * rate, immediate)
     this.feedback.set(p.feedback / 100, immediate)
     this.level.set(p.level, immediate)
     this.pan.set(p.pan / 100, immediate)
@@ -192,6 +191,8 @@ class Line {
   }
 
   tick(rate: number): void {
+    this.lfo.tick()
+    this.swing.tick()
     this.time.tick()
     this.feedback.tick()
     this.level.tick()
@@ -202,9 +203,11 @@ class Line {
     if (this.highCut.moving) this.high = onePoleCoefficient(this.highCut.value, rate)
   }
 
-  /** The echo that is due now, cut; `swing` frames later or earlier. */
-  read(swing: number, k: number): number {
-    const x = this.ring.between(Math.max(2, this.time.value + k * this.time.step + swing))
+  /** The echo that is due now, cut; `flutter` frames later or earlier beside the line's own swing. */
+  read(flutter: number, k: number): number {
+    const { lfo, swing, time } = this
+    const bend = (swing.value + k * swing.step) * (lfo.value + k * lfo.step) + flutter
+    const x = this.ring.between(Math.max(2, time.value + k * time.step + bend))
     this.highState += this.high * (x - this.highState)
     this.lowState += this.low * (this.highState - this.lowState)
     return this.highState - this.lowState
@@ -212,6 +215,7 @@ class Line {
 
   reset(): void {
     this.ring.reset()
+    this.lfo.reset()
     this.lowState = this.highState = 0
   }
 }

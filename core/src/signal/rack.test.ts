@@ -330,6 +330,15 @@ describe('drives', () => {
   })
 })
 
+describe('direct current', () => {
+  const driven = catalogue.filter((m) => m.charts.includes('feel') && m.family !== 'amp')
+  it.each(driven.map((m) => m.id))('%s leaves none', (id) => {
+    const { left } = run(id, {}, sine(200, 0.3, 1))
+    const mean = left.slice(rate / 2).reduce((s, y) => s + y, 0) / (rate / 2)
+    expect(Math.abs(mean)).toBeLessThan(2e-3 * peak(left))
+  })
+})
+
 describe('feel', () => {
   // y = x − x³/2 + … of x/√(1+x²): the third harmonic of amplitude a is a³/8, so THD is a²/8 for small a
   it('measures the distortion that the clip’s series says', () => {

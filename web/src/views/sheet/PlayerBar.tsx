@@ -397,7 +397,7 @@ function Meters() {
   const place = (linear: number) => Math.max(0, Math.min(1, (20 * Math.log10(linear + 1e-9) + SPAN) / SPAN)) * 110
   const over = Math.max(left, right) >= 1
   return (
-    <div className="ml-auto" role="group" aria-label="Meters">
+    <div className="ml-auto max-[700px]:hidden" role="group" aria-label="Meters">
       <div className="eyebrow flex items-center justify-between gap-2">
         <span>
           Out <b className="num font-semibold text-ink">{playing ? figure(momentary) : '–'}</b> LUFS

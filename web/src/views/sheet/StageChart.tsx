@@ -130,7 +130,7 @@ function curvesOf(data: ChartData | null, base: ChartData | null): Curve[] {
 function axesOf(kind: ChartKind, data: ChartData | null) {
   if (kind === 'feel') {
     return {
-      x: { min: -72, max: 0, ticks: [-60, -40, -20], format: (v: number) => String(v).replace('-', '\u2212'), unit: 'dBFS in' },
+      x: { min: -72, max: 0, ticks: [-60, -30], format: (v: number) => String(v).replace('-', '\u2212'), unit: 'dBFS in' },
       y: { min: -60, max: 0, interval: 20, unit: 'dBFS', right: { format: (v: number) => `${Math.pow(10, (v + 60) / 20 - 1)}%` } },
     }
   }
