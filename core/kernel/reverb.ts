@@ -33,9 +33,9 @@ export function setup(lineSize: i32, diffuserSize: i32): void {
   diffusers = alloc(<usize>diffuserSize * DIFFUSERS * 4)
   settings = alloc(128)
   states = alloc(32)
-  feed = alloc(<usize>CHUNK * 4)
-  left = alloc(<usize>CHUNK * 4)
-  right = alloc(<usize>CHUNK * 4)
+  feed = alloc(<usize>CHUNK * 8)
+  left = alloc(<usize>CHUNK * 8)
+  right = alloc(<usize>CHUNK * 8)
 }
 
 export function settingsAt(): usize {
@@ -57,15 +57,11 @@ export function reset(): void {
   memory.fill(states, 0, 32)
 }
 
+/** Lines lie side by side: value t of line k at (t & mask) · 8 + k. */
 @inline
-function line(k: i32): usize {
+function line(k: i32, at: i32): usize {
   const length = load<i32>(settings + (<usize>k << 2))
-  return lines + (((<usize>k) * (<usize>lineMask + 1) + <usize>((write - length) & lineMask)) << 2)
-}
-
-@inline
-function target(k: i32): usize {
-  return lines + (((<usize>k) * (<usize>lineMask + 1) + <usize>(write & lineMask)) << 2)
+  return lines + ((<usize>((at - length) & lineMask)) << 5) + (<usize>k << 2)
 }
 
 export function process(frames: i32): void {
@@ -76,10 +72,10 @@ export function process(frames: i32): void {
     const length = load<i32>(settings + 32 + (<usize>d << 2))
     for (let i = 0; i < frames; i++) {
       const delayed = load<f32>(buffer + (<usize>((start + i - length) & diffuserMask) << 2))
-      const at = feed + (<usize>i << 2)
-      const v = load<f32>(at) - g * delayed
+      const at = feed + (<usize>i << 3)
+      const v = <f32>load<f64>(at) - g * delayed
       store<f32>(buffer + (<usize>((start + i) & diffuserMask) << 2), v)
-      store<f32>(at, delayed + g * v)
+      store<f64>(at, <f64>(delayed + g * v))
     }
   }
   const gainA = v128.load(settings, 64), gainB = v128.load(settings, 80)
@@ -88,39 +84,56 @@ export function process(frames: i32): void {
   const odd = f32x4(1, -1, 1, -1), upper = f32x4(1, 1, -1, -1)
   const scale = f32x4.splat(0.35355339)
   let sa = v128.load(states), sb = v128.load(states, 16)
+  // places of the lines' ends, moved on sample by sample
+  let r0 = line(0, start), r1 = line(1, start), r2 = line(2, start), r3 = line(3, start)
+  let r4 = line(4, start), r5 = line(5, start), r6 = line(6, start), r7 = line(7, start)
+  const end = lines + ((<usize>lineMask + 1) << 5)
+  const around = (<usize>lineMask + 1) << 5
+  let w = lines + ((<usize>(start & lineMask)) << 5)
   for (let i = 0; i < frames; i++) {
-    let a = v128.load32_zero(line(0))
-    a = v128.load32_lane(line(1), a, 1)
-    a = v128.load32_lane(line(2), a, 2)
-    a = v128.load32_lane(line(3), a, 3)
-    let b = v128.load32_zero(line(4))
-    b = v128.load32_lane(line(5), b, 1)
-    b = v128.load32_lane(line(6), b, 2)
-    b = v128.load32_lane(line(7), b, 3)
+    let a = v128.load32_zero(r0)
+    a = v128.load32_lane(r1, a, 1)
+    a = v128.load32_lane(r2, a, 2)
+    a = v128.load32_lane(r3, a, 3)
+    let b = v128.load32_zero(r4)
+    b = v128.load32_lane(r5, b, 1)
+    b = v128.load32_lane(r6, b, 2)
+    b = v128.load32_lane(r7, b, 3)
+    r0 += 32
+    r1 += 32
+    r2 += 32
+    r3 += 32
+    r4 += 32
+    r5 += 32
+    r6 += 32
+    r7 += 32
+    if (r0 >= end) r0 -= around
+    if (r1 >= end) r1 -= around
+    if (r2 >= end) r2 -= around
+    if (r3 >= end) r3 -= around
+    if (r4 >= end) r4 -= around
+    if (r5 >= end) r5 -= around
+    if (r6 >= end) r6 -= around
+    if (r7 >= end) r7 -= around
     sa = f32x4.add(f32x4.mul(poleA, sa), f32x4.mul(gainA, a))
     sb = f32x4.add(f32x4.mul(poleB, sb), f32x4.mul(gainB, b))
     const both = f32x4.mul(f32x4.add(sa, sb), upper)
-    store<f32>(left + (<usize>i << 2), f32x4.extract_lane(both, 0) + f32x4.extract_lane(both, 2))
-    store<f32>(right + (<usize>i << 2), f32x4.extract_lane(both, 1) + f32x4.extract_lane(both, 3))
+    store<f64>(left + (<usize>i << 3), <f64>(f32x4.extract_lane(both, 0) + f32x4.extract_lane(both, 2)))
+    store<f64>(right + (<usize>i << 3), <f64>(f32x4.extract_lane(both, 1) + f32x4.extract_lane(both, 3)))
     let s = f32x4.add(sa, sb), d = f32x4.sub(sa, sb)
     s = f32x4.add(f32x4.mul(s, odd), v128.shuffle<f32>(s, s, 1, 0, 3, 2))
     s = f32x4.add(f32x4.mul(s, upper), v128.shuffle<f32>(s, s, 2, 3, 0, 1))
     d = f32x4.add(f32x4.mul(d, odd), v128.shuffle<f32>(d, d, 1, 0, 3, 2))
     d = f32x4.add(f32x4.mul(d, upper), v128.shuffle<f32>(d, d, 2, 3, 0, 1))
-    const x = v128.load32_splat(feed + (<usize>i << 2))
+    const x = f32x4.splat(<f32>load<f64>(feed + (<usize>i << 3)))
     s = f32x4.add(f32x4.mul(s, scale), f32x4.mul(x, inA))
     d = f32x4.add(f32x4.mul(d, scale), f32x4.mul(x, inB))
-    v128.store32_lane(target(0), s, 0)
-    v128.store32_lane(target(1), s, 1)
-    v128.store32_lane(target(2), s, 2)
-    v128.store32_lane(target(3), s, 3)
-    v128.store32_lane(target(4), d, 0)
-    v128.store32_lane(target(5), d, 1)
-    v128.store32_lane(target(6), d, 2)
-    v128.store32_lane(target(7), d, 3)
-    write++
+    v128.store(w, s)
+    v128.store(w, d, 16)
+    w += 32
+    if (w >= end) w -= around
   }
   v128.store(states, sa)
   v128.store(states, sb, 16)
-  write &= 0x3fffffff
+  write = (start + frames) & 0x3fffffff
 }

@@ -90,7 +90,6 @@ const pier = amp(
     front: { gain: 'Volume', knobs: ['bass', 'mid', 'treble', 'presence', 'master'], bright: 'off', valves: 'large', sag: 10 },
   },
   {
-    inputHz: [20, 16_000],
     bright: { hz: 2_000, db: 9 },
     channels: one({
       stages: [
@@ -127,7 +126,6 @@ const estuary = amp(
     },
   },
   {
-    inputHz: [25, 14_000],
     bright: { hz: 1_500, db: 10 },
     channels: {
       clean: {
@@ -166,7 +164,6 @@ const lantern = amp(
     front: { gain: 'Gain', knobs: ['bass', 'mid', 'treble', 'presence', 'master'], initial: { presence: 4 }, valves: 'small' },
   },
   {
-    inputHz: [15, 15_000],
     channels: one({
       stages: [
         { gain: 3.6, bias: 0.15, couplingHz: 70, millerHz: 9_000 },

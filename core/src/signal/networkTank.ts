@@ -31,9 +31,9 @@ export class NetworkTank implements Tank {
   private kernel: Kernel | null = null
   private lengths = new Int32Array(0)
   private settings = new Float32Array(0)
-  private feed = new Float32Array(0)
-  private left = new Float32Array(0)
-  private right = new Float32Array(0)
+  private feed = new Float64Array(0)
+  private left = new Float64Array(0)
+  private right = new Float64Array(0)
   private ring = new Float64Array(64)
   private mask = 63
   private write = 0
@@ -60,9 +60,9 @@ export class NetworkTank implements Tank {
     this.lengths = new Int32Array(buffer, at, 12)
     this.lengths.set([...linesMs, ...diffusersMs].map(frames))
     this.settings = new Float32Array(buffer, at + 48, 20)
-    this.feed = new Float32Array(buffer, kernel.feedAt(), CHUNK)
-    this.left = new Float32Array(buffer, kernel.leftAt(), CHUNK)
-    this.right = new Float32Array(buffer, kernel.rightAt(), CHUNK)
+    this.feed = new Float64Array(buffer, kernel.feedAt(), CHUNK)
+    this.left = new Float64Array(buffer, kernel.leftAt(), CHUNK)
+    this.right = new Float64Array(buffer, kernel.rightAt(), CHUNK)
     this.kernel = kernel
     this.taps = Int32Array.from(early, ([ms]) => Math.round((ms / 1000) * sampleRate))
     const ring = 1 << Math.ceil(Math.log2(Math.max(0, ...this.taps) + CHUNK + 1))
@@ -84,25 +84,24 @@ export class NetworkTank implements Tank {
   }
 
   process(feed: Float64Array, left: Float64Array, right: Float64Array, _at: number, frames: number): void {
-    const { ring, mask, write, taps, leftGains, rightGains } = this
+    const { ring, mask, write, taps, leftGains, rightGains, feed: into, left: l, right: r } = this
     const { late } = this.shape
-    for (let i = 0; i < frames; i++) {
-      ring[(write + i) & mask] = feed[i]
-      this.feed[i] = feed[i]
-    }
+    for (let i = 0; i < frames; i++) into[i] = feed[i]
     this.kernel?.process(frames)
     for (let i = 0; i < frames; i++) {
-      left[i] = late * this.left[i]
-      right[i] = late * this.right[i]
+      left[i] = late * l[i]
+      right[i] = late * r[i]
     }
+    if (taps.length === 0) return
+    for (let i = 0; i < frames; i++) ring[(write + i) & mask] = feed[i]
     for (let t = 0; t < taps.length; t++) {
-      const l = leftGains[t]
-      const r = rightGains[t]
+      const toLeft = leftGains[t]
+      const toRight = rightGains[t]
       const from = write - taps[t]
       for (let i = 0; i < frames; i++) {
         const x = ring[(from + i) & mask]
-        left[i] += l * x
-        right[i] += r * x
+        left[i] += toLeft * x
+        right[i] += toRight * x
       }
     }
     this.write = (write + frames) & mask

@@ -43,8 +43,8 @@ export interface AmpChannel {
 
 /** What distinguishes one amp design from another. */
 export interface TubeAmpDesign {
-  /** High-pass and low-pass at the input, Hz. */
-  readonly inputHz: readonly [low: number, high: number]
+  /** High-pass and low-pass at the input, Hz; none where the first stage passes all that a guitar has. */
+  readonly inputHz?: readonly [low: number, high: number]
   /** Capacitor over the volume pot: corner in Hz and lift in dB at low settings. */
   readonly bright?: { readonly hz: number; readonly db: number }
   readonly channels: Readonly<Record<string, AmpChannel>>
@@ -132,7 +132,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     const clipping = new Clipping(this.quality, this.sampleRate)
     const section = SECTIONS[valves]
     this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
-    clipping.poles(design.inputHz[0], design.inputHz[1])
+    if (design.inputHz) clipping.poles(design.inputHz[0], design.inputHz[1])
     const { stages, gainBefore, toneBefore } = this.channel
     stages.forEach((stage, i) => {
       if (i === toneBefore) ops.tone = clipping.section()

@@ -47,18 +47,21 @@ export function startMeasuring(store: Store): void {
       sampleRate: SAMPLE_RATE,
       quality,
     })
-    const queue = [...order]
-    const work = async (worker: (typeof workers)[number]) => {
-      for (let snapshot = queue.shift(); snapshot !== undefined && mine === token; snapshot = queue.shift()) {
-        const id = snapshot
-        const onStage = proxy((stage: string, measures: Parameters<typeof stageMeasured>[0]['measures']) => {
-          if (mine === token) store.dispatch(stageMeasured({ snapshot: id, stage, measures }))
-        })
-        const output = await worker.measure(job(id), onStage)
-        if (!output || mine !== token) return
-        store.dispatch(outputMeasured({ snapshot: id, measures: output }))
-        if (id === lit) store.dispatch(timed({ activeMs: performance.now() - startedAt }))
-      }
+    const measure = async (worker: (typeof workers)[number], id: string) => {
+      const onStage = proxy((stage: string, measures: Parameters<typeof stageMeasured>[0]['measures']) => {
+        if (mine === token) store.dispatch(stageMeasured({ snapshot: id, stage, measures }))
+      })
+      const output = await worker.measure(job(id), onStage)
+      if (!output || mine !== token) return
+      store.dispatch(outputMeasured({ snapshot: id, measures: output }))
+      if (id === lit) store.dispatch(timed({ activeMs: performance.now() - startedAt }))
+    }
+    // a snapshot stays with its worker, which keeps the sound before the edited stage
+    const home = (id: string) => preset.snapshots.findIndex((s) => s.id === id) % workers.length
+    const queues = workers.map((_, w) => order.filter((id) => home(id) === w))
+    const next = (w: number): string | undefined => queues[w].shift() ?? queues.find((q) => q.length > 0)?.pop()
+    const work = async (worker: (typeof workers)[number], w: number) => {
+      for (let id = next(w); id !== undefined && mine === token; id = next(w)) await measure(worker, id)
     }
     try {
       await Promise.all(workers.map(work))
