@@ -2,6 +2,8 @@ import { TubeAmp, type AmpChannel, type ParamValue, type TubeAmpDesign, type Ton
 import { inertIf, stage, type StageModel } from './model'
 import { choice, db, knob, onOff, percent, type ParamSpecs } from './params'
 
+type Values = Readonly<Record<string, ParamValue>>
+
 /** The knobs that an amp has, over those that all have. */
 interface Front {
   readonly gain: string
@@ -23,13 +25,8 @@ const KNOBS = {
   master: { label: 'Master', short: 'mstr' },
 }
 
-function amp(
-  entry: { id: string; name: string; purpose: string; substitute: string; front: Front } & {
-    inert?: (values: Readonly<Record<string, ParamValue>>) => Record<string, string>
-  },
-  design: TubeAmpDesign,
-): StageModel {
-  const { front, inert, ...words } = entry
+function amp(entry: { id: string; name: string; purpose: string; substitute: string; front: Front }, design: TubeAmpDesign): StageModel {
+  const { front, ...words } = entry
   const initial = (key: string, value: number) => front.initial?.[key] ?? value
   const params: ParamSpecs = {
     ...(front.channels
@@ -57,14 +54,16 @@ function amp(
     linear: false,
     headline: ['gain', front.knobs.includes('mid') ? 'mid' : front.knobs.includes('tone') ? 'tone' : 'treble'],
     params,
-    inert: (values) => ({
-      ...inertIf(
-        front.bright !== undefined && Number(values.gain) >= 9.5,
-        ['bright'],
-        'The capacitor bridges the volume pot; turned up full there is nothing left to bridge.',
-      ),
-      ...inert?.(values),
-    }),
+    ...(front.bright === undefined
+      ? {}
+      : {
+          inert: (values: Values) =>
+            inertIf(
+              Number(values.gain) >= 9.5,
+              ['bright'],
+              'The capacitor bridges the volume pot; turned up full there is nothing left to bridge.',
+            ),
+        }),
     build: ({ quality }) => new TubeAmp(design, quality),
   })
 }
