@@ -1,0 +1,240 @@
+import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { StoredPreset } from '@fulgor/core/api'
+import { demoPresets } from '@fulgor/core/demo'
+import type { OutputMeasures } from '@fulgor/core/measure'
+import type { Preset } from '@fulgor/core/preset'
+import type { Store } from './store'
+
+/** What a page has and Node has not. */
+const kept = new Map<string, string>()
+Object.assign(globalThis, {
+  localStorage: {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => kept.set(key, value),
+    removeItem: (key: string) => kept.delete(key),
+  },
+})
+
+let store: Store
+let editor: typeof import('./editor')
+let actions: typeof import('./actions')
+let measures: typeof import('./measures')
+let player: typeof import('./player')
+let pending: typeof import('./pending')
+let notices: typeof import('./notices')
+beforeAll(async () => {
+  store = (await import('./store')).store
+  editor = await import('./editor')
+  actions = await import('./actions')
+  measures = await import('./measures')
+  player = await import('./player')
+  pending = await import('./pending')
+  notices = await import('./notices')
+})
+
+const pit = demoPresets[0].preset
+const stored = (document: Preset): StoredPreset => ({
+  id: 'p',
+  name: document.name,
+  tags: document.tags,
+  tempo: document.tempo,
+  stageCount: 8,
+  snapshotCount: document.snapshots.length,
+  revision: 4,
+  createdAt: 0,
+  updatedAt: 5,
+  document,
+  saved: { number: 2, createdAt: 1, document },
+})
+const present = () => {
+  const preset = actions.presentPreset(store.getState())
+  if (!preset) throw new Error('nothing is open')
+  return preset
+}
+const output = (integratedLufs: number | null): OutputMeasures => ({
+  rmsDbfs: null,
+  peakDbfs: null,
+  truePeakDbtp: null,
+  crestDb: null,
+  centroidHz: null,
+  integratedLufs,
+  rangeLu: null,
+  momentaryMaxLufs: null,
+  shortTermMaxLufs: null,
+  thirdOctave: [],
+})
+
+beforeEach(() => {
+  kept.clear()
+  store.dispatch(editor.opened({ stored: stored(pit), pending: null, snapshot: 'storm' }))
+  store.dispatch(measures.measuringCleared())
+  for (const notice of store.getState().notices) store.dispatch(notices.dismissed(notice.id))
+})
+
+describe('editor', () => {
+  it('opens on the amp, in the wanted snapshot, as saved', () => {
+    expect(store.getState().editor).toMatchObject({ stage: 'amp', snapshot: 'storm', revision: 4, sync: { status: 'saved' } })
+  })
+
+  it('opens edits that an earlier visit could not send as one undoable step', () => {
+    const mine = { ...pit, tempo: 77 }
+    store.dispatch(editor.opened({ stored: stored(pit), pending: mine, snapshot: null }))
+    expect(present().tempo).toBe(77)
+    expect(store.getState().editor.sync.status).toBe('waiting')
+    store.dispatch(editor.undone())
+    expect(present().tempo).toBe(96)
+  })
+
+  it('waits for the server after an edit, undoes, redoes', () => {
+    store.dispatch(actions.edit({ type: 'setTempo', tempo: 120 }))
+    expect([present().tempo, store.getState().editor.sync.status]).toEqual([120, 'waiting'])
+    store.dispatch(editor.undone())
+    expect(present()).toBe(pit)
+    store.dispatch(editor.redone())
+    expect(present().tempo).toBe(120)
+  })
+
+  it('keeps what is chosen on what is still there', () => {
+    store.dispatch(editor.stageChosen({ stage: 'eq' }))
+    store.dispatch(actions.edit({ type: 'removeStage', stage: 'eq' }))
+    expect(store.getState().editor.stage).toBe('gate')
+    store.dispatch(actions.edit({ type: 'removeSnapshot', snapshot: 'storm' }))
+    expect(store.getState().editor.snapshot).toBe('overture')
+  })
+
+  it('says why an edit cannot be made, and changes nothing', () => {
+    const before = present()
+    store.dispatch(actions.edit({ type: 'moveStage', stage: 'ghost', lane: null, index: 0 }))
+    expect(present()).toBe(before)
+    expect(store.getState().notices.at(-1)).toMatchObject({ kind: 'warning', text: 'There is no stage “ghost” in this preset.' })
+  })
+
+  it('edits go to the base or to the lit snapshot', () => {
+    expect(actions.editTarget(store.getState())).toBeNull()
+    store.dispatch(editor.scopeChosen('snapshot'))
+    expect(actions.editTarget(store.getState())).toBe('storm')
+  })
+
+  it('settles a conflict by taking theirs, which can be undone, or by going on with mine', () => {
+    const theirs = { ...pit, name: 'Theirs' }
+    store.dispatch(actions.edit({ type: 'rename', name: 'Mine' }))
+    store.dispatch(editor.conflictFound({ revision: 9, document: theirs }))
+    store.dispatch(editor.conflictSettled({ take: 'theirs' }))
+    expect([present().name, store.getState().editor.revision]).toEqual(['Theirs', 9])
+    store.dispatch(editor.undone())
+    expect(present().name).toBe('Mine')
+    store.dispatch(editor.conflictFound({ revision: 12, document: theirs }))
+    store.dispatch(editor.conflictSettled({ take: 'mine' }))
+    expect([present().name, store.getState().editor.revision, store.getState().editor.sync.status]).toEqual(['Mine', 12, 'waiting'])
+  })
+
+  it('takes in what another tab stored, undoably', () => {
+    store.dispatch(editor.refreshed({ ...stored({ ...pit, tempo: 101 }), revision: 5 }))
+    expect([present().tempo, store.getState().editor.revision]).toEqual([101, 5])
+    store.dispatch(editor.undone())
+    expect(present().tempo).toBe(96)
+  })
+})
+
+describe('snapshots and levelling', () => {
+  it('adds and duplicates up to eight', () => {
+    const id = store.dispatch(actions.addSnapshot('storm'))
+    expect(present().snapshots.find((s) => s.id === id)?.name).toBe('Storm lead copy')
+    expect(store.dispatch(actions.addSnapshot(null))).not.toBeNull()
+    expect(store.dispatch(actions.addSnapshot(null))).toBeNull()
+    expect(present().snapshots).toHaveLength(8)
+    expect(store.getState().notices.at(-1)?.text).toContain('at most 8')
+  })
+
+  it('sets every output to the target from what was measured, in one step', () => {
+    for (const [i, s] of pit.snapshots.entries()) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-20 + i) }))
+    store.dispatch(actions.levelSnapshots())
+    const level = (id: string) => present().snapshots.find((s) => s.id === id)?.stages.out?.params?.level
+    expect([level('overture'), level('strum'), level('lullaby')]).toEqual([2, 1, -1])
+    // what meets the target already needs no value of its own
+    expect(level('storm')).toBeUndefined()
+    store.dispatch(editor.undone())
+    expect(present()).toBe(pit)
+  })
+
+  it('leaves out what is silent or not measured yet, with a word', () => {
+    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-30) }))
+    store.dispatch(actions.levelSnapshots())
+    expect(present().snapshots[1].stages.out?.params?.level).toBe(12)
+    const text = store.getState().notices.at(-1)?.text ?? ''
+    expect(text).toContain('Overture clean (silent)')
+    expect(text).toContain('Finale (not measured yet)')
+  })
+
+  it('respects the range of the trim', () => {
+    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-60) }))
+    store.dispatch(actions.levelSnapshots('strum'))
+    expect(present().snapshots[1].stages.out?.params?.level).toBe(24)
+    expect(store.getState().notices.at(-1)?.text).toContain('the trim ends at 24 dB')
+  })
+
+  it('asks for an Output stage where there is none', () => {
+    store.dispatch(actions.edit({ type: 'removeStage', stage: 'out' }))
+    store.dispatch(actions.levelSnapshots())
+    expect(store.getState().notices.at(-1)?.text).toContain('needs an Output stage')
+  })
+})
+
+describe('measures', () => {
+  it('grow stale with an edit and fresh snapshot by snapshot', () => {
+    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: output(-18) }))
+    store.dispatch(measures.timed({ activeMs: 12, allMs: 20 }))
+    store.dispatch(measures.measuringStarted(['storm', 'strum']))
+    const { snapshots, lastAllMs } = store.getState().measures
+    expect([snapshots.storm.fresh, snapshots.storm.output?.integratedLufs, lastAllMs]).toEqual([false, -18, null])
+    expect(Object.keys(snapshots)).toEqual(['storm', 'strum'])
+  })
+
+  it('remember the comparison of a stage on and off, and an error', () => {
+    store.dispatch(measures.bypassMeasured({ key: 'k', db: -2.5 }))
+    expect(store.getState().measures.bypass).toEqual({ key: 'k', db: -2.5 })
+    store.dispatch(measures.measuringFailed('No riff.'))
+    expect(store.getState().measures.error).toBe('No riff.')
+  })
+})
+
+describe('player', () => {
+  it('keeps quality and the live input’s settings in the browser', () => {
+    store.dispatch(player.qualityChosen('high'))
+    store.dispatch(player.liveChanged({ trim: 6.5, hardPeakDbfs: -13.5 }))
+    const settings = JSON.parse(kept.get('fulgor.player') ?? '{}') as { quality: string; live: { trim: number } }
+    expect([settings.quality, settings.live.trim]).toEqual(['high', 6.5])
+    store.dispatch(player.qualityChosen('live'))
+  })
+
+  it('stops playing and recording when something fails, and forgets the failure on the next start', () => {
+    store.dispatch(player.playingChanged(true))
+    store.dispatch(player.recordingChanged(true))
+    store.dispatch(player.playerFailed('No sound.'))
+    expect(store.getState().player).toMatchObject({ playing: false, recording: false, error: 'No sound.' })
+    store.dispatch(player.playingChanged(true))
+    expect(store.getState().player.error).toBeNull()
+    store.dispatch(player.playingChanged(false))
+  })
+})
+
+describe('edits kept in the browser', () => {
+  it('come back as they were, and a damaged one is none', () => {
+    pending.keepPending('p', { document: pit, baseRevision: 4 })
+    expect(pending.readPending('p')).toEqual({ document: pit, baseRevision: 4 })
+    kept.set('fulgor.pending.p', '{"document": {"format": "other"}, "baseRevision": 4}')
+    expect(pending.readPending('p')).toBeNull()
+    kept.set('fulgor.pending.p', 'not JSON')
+    expect(pending.readPending('p')).toBeNull()
+    pending.clearPending('p')
+    expect(kept.size).toBe(0)
+  })
+})
+
+describe('notices', () => {
+  it('stand once each, at most four', () => {
+    for (const text of ['a', 'b', 'b', 'c', 'd', 'e']) store.dispatch(notices.notified({ kind: 'note', text }))
+    expect(store.getState().notices.map((n) => n.text)).toEqual(['b', 'c', 'd', 'e'])
+  })
+})
