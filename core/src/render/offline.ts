@@ -84,7 +84,6 @@ export class Renderer {
             ),
         }
         yield tap
-        yield tap
       }
     }
     return tap

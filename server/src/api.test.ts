@@ -1,0 +1,217 @@
+import { mkdtemp, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { writeWav } from '@fulgor/core/formats'
+import { applyEdit, blankPreset, createLane, createStage, type Preset } from '@fulgor/core/preset'
+import { readConfig } from './config'
+import { TestServer } from './test/testServer'
+
+let folder: string
+let server: TestServer
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'fulgor-api-'))
+  server = await TestServer.start(folder)
+})
+afterAll(async () => {
+  await server.stop()
+  await rm(folder, { recursive: true, force: true })
+})
+
+const laned: Preset = {
+  ...blankPreset('Two ways'),
+  chain: [
+    {
+      kind: 'parallel',
+      id: 'p',
+      lanes: [
+        createLane('a', [createStage('amp1', 'amp.pier')], { pan: -100 }),
+        createLane('b', [createStage('amp2', 'amp.riptide')], { pan: 100 }),
+      ],
+    },
+    createStage('out', 'output'),
+  ],
+}
+const put = (id: string, body: unknown) => server.call('PUT', `/api/presets/${id}`, body)
+
+describe('documents', () => {
+  it('come back as they were, lanes, guitar and snapshots', async () => {
+    const document = applyEdit(laned, { type: 'setParam', stage: 'b', snapshot: 's1', param: 'level', value: -4 })
+    const { status, body } = await server.call('POST', '/api/presets', { document })
+    expect(status).toBe(201)
+    expect((await server.call('GET', `/api/presets/${body.id}`)).body.document).toEqual(document)
+  })
+
+  it.each([
+    ['a parameter out of range', { ...laned, chain: [createStage('x', 'amp.skiff', { gain: 12 })] }, 'document.chain[0].params.gain'],
+    ['a lane’s value out of range', { ...laned, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a', [], { pan: 500 }), createLane('b')] }] }, 'document.chain[0].lanes[0].params.pan'],
+    ['a split of one lane', { ...laned, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a')] }] }, 'document.chain[0].lanes'],
+    ['a lane’s strip as a stage', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'lane' }] }, 'document.chain[0].model'],
+    ['an unknown model', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'amp.nope' }] }, 'document.chain[0].model'],
+    ['an id of two things', { ...laned, chain: [createStage('out', 'trim'), createStage('out', 'output')] }, 'document.chain[1].id'],
+    ['no guitar', { ...laned, guitar: undefined }, 'document.guitar'],
+    ['a guitar too hot', { ...laned, guitar: { name: 'X', hardPeakDbfs: 3 } }, 'document.guitar.hardPeakDbfs'],
+    ['a snapshot of nothing', { ...laned, snapshots: [{ id: 's', name: 'S', stages: { ghost: { on: true } } }] }, 'document.snapshots[0].stages.ghost'],
+    ['a tag too long', { ...laned, tags: ['x'.repeat(31)] }, 'document.tags[0]'],
+    ['notes too long', { ...laned, notes: 'x'.repeat(10_001) }, 'document.notes'],
+    ['a number as a name', { ...laned, name: 7 }, 'document.name'],
+    ['a list', [1, 2], 'document'],
+    ['nothing', undefined, 'document'],
+  ])('are refused with the field’s path: %s', async (_, document, field) => {
+    const { status, body } = await server.call('POST', '/api/presets', { document })
+    expect(status).toBe(400)
+    expect(body.error.fields.map((f) => f.field)).toContain(field)
+    expect(body.error.message).toMatch(/[a-z]/)
+  }) // prettier-ignore
+
+  it('are not stored when refused', async () => {
+    const before = (await server.call('GET', '/api/presets')).body.total
+    await server.call('POST', '/api/presets', { document: { ...laned, tempo: 9_999 } })
+    expect((await server.call('GET', '/api/presets')).body.total).toBe(before)
+  })
+})
+
+describe('writes', () => {
+  const make = async (name: string) => (await server.call('POST', '/api/presets', { document: { ...laned, name } })).body
+
+  it('count revisions up, and only from the one that they build on', async () => {
+    const { id } = await make('Counted')
+    expect((await put(id, { document: { ...laned, name: 'A' }, baseRevision: 1, save: false, writer: 'w' })).body.revision).toBe(2)
+    expect((await put(id, { document: { ...laned, name: 'B' }, baseRevision: 2, save: false, writer: 'w' })).body.revision).toBe(3)
+    const late = await put(id, { document: { ...laned, name: 'C' }, baseRevision: 2, save: false, writer: 'w' })
+    expect([late.status, late.body.error.current?.revision]).toEqual([409, 3])
+  })
+
+  it('take the same write twice as one, but not another tab’s, nor an autosave as a save', async () => {
+    const { id } = await make('Twice')
+    const write = { document: { ...laned, name: 'Once' }, baseRevision: 1, save: false, writer: 'tab 1' }
+    expect((await put(id, write)).body.revision).toBe(2)
+    expect((await put(id, write)).body.revision).toBe(2)
+    expect((await put(id, { ...write, writer: 'tab 2' })).status).toBe(409)
+    expect((await put(id, { ...write, save: true })).status).toBe(409)
+  })
+
+  it('keep what the player saved through many autosaves', async () => {
+    const { id } = await make('Kept')
+    await put(id, { document: { ...laned, name: 'Saved by hand' }, baseRevision: 1, save: true, note: 'the good one' })
+    for (let k = 0; k < 6; k++) await put(id, { document: { ...laned, name: `Auto ${k}` }, baseRevision: 2 + k, save: false, writer: 'w' })
+    const list = (await server.call('GET', `/api/presets/${id}/versions`)).body as unknown as {
+      kind: string
+      note: string
+      number: number
+    }[]
+    expect(list.filter((v) => v.kind === 'saved').map((v) => v.note)).toEqual(['the good one', ''])
+    // autosaves of one tab within five minutes are one version
+    expect(list.filter((v) => v.kind === 'auto')).toHaveLength(1)
+    const saved = list.find((v) => v.note === 'the good one')
+    expect((await server.call('GET', `/api/presets/${id}/versions/${saved?.number}`)).body.document.name).toBe('Saved by hand')
+  })
+
+  it.each([
+    [{ baseRevision: 0 }, 'baseRevision'],
+    [{ baseRevision: 1.5 }, 'baseRevision'],
+    [{ save: 'yes' }, 'save'],
+    [{ note: 'x'.repeat(201) }, 'note'],
+    [{ writer: 'x'.repeat(41) }, 'writer'],
+    [{ colour: 'red' }, 'colour'],
+  ])('refuse %o by its field', async (wrong, field) => {
+    const { id } = await make('Checked')
+    const { status, body } = await put(id, { document: laned, baseRevision: 1, save: false, ...wrong })
+    expect([status, body.error.fields[0].field]).toEqual([400, field])
+  })
+})
+
+describe('the shelf', () => {
+  it.each([
+    ['/api/presets?sort=size', 'sort'],
+    ['/api/presets?limit=501', 'limit'],
+    ['/api/presets?limit=many', 'limit'],
+    ['/api/presets?offset=-1', 'offset'],
+    [`/api/presets?search=${'x'.repeat(101)}`, 'search'],
+    ['/api/presets?page=2', 'page'],
+    ['/api/presets/no%20id', 'id'],
+    ['/api/presets/some/versions/zero', 'number'],
+    ['/api/assets/123', 'hash'],
+  ])('refuses %s by its field', async (path, field) => {
+    const { status, body } = await server.call('GET', path)
+    expect([status, body.error.fields[0].field]).toEqual([400, field])
+  })
+
+  it('says what is not there', async () => {
+    for (const path of ['/api/presets/nothing', '/api/presets/nothing/versions', `/api/assets/${'0'.repeat(64)}`]) {
+      const { status, body } = await server.call('GET', path)
+      expect(status).toBe(404)
+      expect(body.error.message).toContain('is not on the shelf.')
+    }
+    expect((await server.call('GET', '/api/nothing')).body.error.message).toBe('There is no GET /api/nothing.')
+    expect((await server.call('DELETE', '/api/presets/nothing')).status).toBe(404)
+    expect((await server.call('POST', '/api/presets/nothing/restore')).status).toBe(404)
+  })
+
+  it('sorts, pages and searches in notes and tags too', async () => {
+    for (const name of ['aa first', 'bb second', 'cc third'])
+      await server.call('POST', '/api/presets', { document: { ...laned, name, notes: 'salt and rope', tags: ['harbour'] } })
+    const page = async (query: string) => (await server.call('GET', `/api/presets?search=rope&${query}`)).body
+    expect((await page('sort=name')).presets.map((p) => p.name)).toEqual(['aa first', 'bb second', 'cc third'])
+    expect((await page('sort=name&limit=1&offset=1')).presets.map((p) => p.name)).toEqual(['bb second'])
+    expect((await page('sort=updated')).presets[0].name).toBe('cc third')
+    expect((await page('tag=harbour')).total).toBe(3)
+    // a percent sign is a letter like any other
+    expect((await server.call('GET', '/api/presets?search=%25')).body.total).toBe(0)
+  })
+})
+
+describe('riffs', () => {
+  const sound = (seconds: number) => Float32Array.from({ length: Math.round(48_000 * seconds) }, (_, n) => 0.1 * Math.sin(n / 9))
+  const upload = (name: string, bytes: Uint8Array) => server.call('POST', `/api/assets?name=${encodeURIComponent(name)}`, bytes, { 'Content-Type': 'audio/wav' }) // prettier-ignore
+
+  it.each([16, 24, 32] as const)('are kept byte for byte, %s bits', async (bits) => {
+    const bytes = writeWav([sound(0.2)], 44_100, bits)
+    const { status, body } = await upload(`take ${bits}.wav`, bytes)
+    expect([status, body.name]).toEqual([201, `take ${bits}`])
+    const answer = await fetch(`${server.url}/api/assets/${body.hash}`)
+    expect(Buffer.from(await answer.arrayBuffer()).equals(Buffer.from(bytes))).toBe(true)
+    expect(answer.headers.get('content-type')).toContain('audio/wav')
+  })
+
+  it('are one file however often they come', async () => {
+    const bytes = writeWav([sound(0.3)], 48_000, 16)
+    const first = await upload('one.wav', bytes)
+    const again = await upload('two.wav', bytes)
+    expect(again.body.hash).toBe(first.body.hash)
+    const list = (await server.call('GET', '/api/assets')).body as unknown as { hash: string }[]
+    expect(list.filter((a) => a.hash === first.body.hash)).toHaveLength(1)
+  })
+
+  it('are refused when they are too long, nameless or empty', async () => {
+    const long = await upload('long.wav', writeWav([new Float32Array(8_000 * 121)], 8_000, 16))
+    expect([long.status, long.body.error.message]).toEqual([422, 'long.wav was not taken: it is 121 s long; a riff may last 120 s.'])
+    expect((await upload('', writeWav([sound(0.1)], 48_000, 16))).body.error.fields[0].field).toBe('name')
+    expect((await upload('empty.wav', writeWav([new Float32Array(0)], 48_000, 16))).body.error.message).toContain('it holds no sound')
+  })
+})
+
+describe('settings', () => {
+  it('have defaults that suit one player on one machine', () => {
+    expect(readConfig({}, '/somewhere')).toMatchObject({
+      host: '127.0.0.1',
+      port: 4860,
+      data: '/somewhere/data',
+      demo: false,
+      extraHosts: [],
+    })
+  })
+
+  it('come from the environment', () => {
+    const config = readConfig(
+      { PORT: '80', HOST: '0.0.0.0', FULGOR_DATA: '/d', FULGOR_DEMO: '1', FULGOR_HOSTS: 'a:1,b:2', FULGOR_WEB: 'off' },
+      '/r',
+    )
+    expect(config).toMatchObject({ host: '0.0.0.0', port: 80, data: '/d', demo: true, extraHosts: ['a:1', 'b:2'], web: undefined })
+    expect(config.databaseUrl).toBe('file:/d/fulgor.sqlite')
+  })
+
+  it.each(['70000', '-1', 'four', '4.5'])('refuse PORT=%s in a sentence', (PORT) => {
+    expect(() => readConfig({ PORT }, '/r')).toThrow(`PORT must be a whole number from 0 to 65535, not “${PORT}”.`)
+  })
+})
