@@ -59,7 +59,7 @@ export function reset(): void {
 
 /** Lines lie side by side: value t of line k at (t & mask) · 8 + k. */
 @inline
-function line(k: i32, at: i32): usize {
+function endOf(k: i32, at: i32): usize {
   const length = load<i32>(settings + (<usize>k << 2))
   return lines + ((<usize>((at - length) & lineMask)) << 5) + (<usize>k << 2)
 }
@@ -85,8 +85,8 @@ export function process(frames: i32): void {
   const scale = f32x4.splat(0.35355339)
   let sa = v128.load(states), sb = v128.load(states, 16)
   // places of the lines' ends, moved on sample by sample
-  let r0 = line(0, start), r1 = line(1, start), r2 = line(2, start), r3 = line(3, start)
-  let r4 = line(4, start), r5 = line(5, start), r6 = line(6, start), r7 = line(7, start)
+  let r0 = endOf(0, start), r1 = endOf(1, start), r2 = endOf(2, start), r3 = endOf(3, start)
+  let r4 = endOf(4, start), r5 = endOf(5, start), r6 = endOf(6, start), r7 = endOf(7, start)
   const end = lines + ((<usize>lineMask + 1) << 5)
   const around = (<usize>lineMask + 1) << 5
   let w = lines + ((<usize>(start & lineMask)) << 5)
