@@ -138,39 +138,20 @@ function direct(from: usize): void {
   let b = f32x4.splat(0)
   let c = f32x4.splat(0)
   let d = f32x4.splat(0)
-  let v0 = v128.load(from)
-  let v1 = v128.load(from, 16)
-  let v2 = v128.load(from, 32)
-  let v3 = v128.load(from, 48)
   let x = from
-  // four taps a turn: the windows between two loaded vectors are shuffles, and a turn later the vectors have moved up by one
-  for (let o: usize = 0; o < BYTES; o += 16) {
-    x -= 16
-    const u = v128.load(x)
+  // unaligned loads: shuffles of two neighbours would wait for the one port that does them
+  for (let o: usize = 0; o < BYTES; o += 8) {
     let h = v128.load32_splat(taps + o)
-    a = f32x4.add(a, f32x4.mul(h, v0))
-    b = f32x4.add(b, f32x4.mul(h, v1))
-    c = f32x4.add(c, f32x4.mul(h, v2))
-    d = f32x4.add(d, f32x4.mul(h, v3))
+    a = f32x4.add(a, f32x4.mul(h, v128.load(x)))
+    b = f32x4.add(b, f32x4.mul(h, v128.load(x, 16)))
+    c = f32x4.add(c, f32x4.mul(h, v128.load(x, 32)))
+    d = f32x4.add(d, f32x4.mul(h, v128.load(x, 48)))
     h = v128.load32_splat(taps + o, 4)
-    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 3, 4, 5, 6)))
-    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 3, 4, 5, 6)))
-    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 3, 4, 5, 6)))
-    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 3, 4, 5, 6)))
-    h = v128.load32_splat(taps + o, 8)
-    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 2, 3, 4, 5)))
-    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 2, 3, 4, 5)))
-    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 2, 3, 4, 5)))
-    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 2, 3, 4, 5)))
-    h = v128.load32_splat(taps + o, 12)
-    a = f32x4.add(a, f32x4.mul(h, v128.shuffle<f32>(u, v0, 1, 2, 3, 4)))
-    b = f32x4.add(b, f32x4.mul(h, v128.shuffle<f32>(v0, v1, 1, 2, 3, 4)))
-    c = f32x4.add(c, f32x4.mul(h, v128.shuffle<f32>(v1, v2, 1, 2, 3, 4)))
-    d = f32x4.add(d, f32x4.mul(h, v128.shuffle<f32>(v2, v3, 1, 2, 3, 4)))
-    v3 = v2
-    v2 = v1
-    v1 = v0
-    v0 = u
+    a = f32x4.add(a, f32x4.mul(h, v128.load(x - 4)))
+    b = f32x4.add(b, f32x4.mul(h, v128.load(x - 4, 16)))
+    c = f32x4.add(c, f32x4.mul(h, v128.load(x - 4, 32)))
+    d = f32x4.add(d, f32x4.mul(h, v128.load(x - 4, 48)))
+    x -= 8
   }
   v128.store(sums, a)
   v128.store(sums, b, 16)
