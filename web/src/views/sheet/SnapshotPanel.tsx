@@ -1,13 +1,12 @@
-import { lazy, Suspense, useMemo } from 'react'
+import { Suspense, useMemo } from 'react'
 import { LIMITS, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, levelSnapshots } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import type { Curve } from '../../ui/Chart'
+import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
-
-const Chart = lazy(() => import('../../ui/Chart'))
 
 const X = {
   log: true,
@@ -83,7 +82,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>
         <Suspense fallback={null}>
-          {bands && <Chart curves={curves} x={X} y={Y} label={`Third-octave spectrum of ${snapshot.name}`} />}
+          {bands && <LazyChart curves={curves} x={X} y={Y} label={`Third-octave spectrum of ${snapshot.name}`} />}
         </Suspense>
       </div>
       <table className="mt-1 w-full text-[11.5px]">

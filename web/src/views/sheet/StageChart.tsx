@@ -1,14 +1,13 @@
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
+import { Suspense, useEffect, useMemo, useState } from 'react'
 import type { ChartKind, StageModel } from '@fulgor/core/catalogue'
 import type { GuitarProfile, Preset, StageNode } from '@fulgor/core/preset'
 import type { ChartData } from '../../audio/render.worker'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import type { Curve } from '../../ui/Chart'
+import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { Segments } from '../../ui/Segments'
 import { pickWords } from './picks'
-
-const Chart = lazy(() => import('../../ui/Chart'))
 
 const NAMES: Record<ChartKind, string> = { response: 'Response', feel: 'Feel', gain: 'Level in and out', tail: 'What follows a note' }
 
@@ -38,7 +37,7 @@ export function StageChart({ stage, base, preset, model }: Props) {
       )}
       <div className="h-[132px]" data-chart={data ? kind : 'pending'}>
         <Suspense fallback={null}>
-          {data?.kind === kind && <Chart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}
+          {data?.kind === kind && <LazyChart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}
         </Suspense>
       </div>
       {data?.kind === 'feel' && kind === 'feel' && <Edges data={data} guitar={guitar} />}
