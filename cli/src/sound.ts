@@ -1,4 +1,4 @@
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import type { BuildContext } from '@fulgor/core/catalogue'
 import type { Wav } from '@fulgor/core/formats'
 import { resample, type Quality } from '@fulgor/core/signal'
@@ -6,15 +6,7 @@ import { InputError } from './input'
 
 /** The shipped impulse responses at a sample rate, and how finely clipping is oversampled. */
 export function buildContext(sampleRate: number, quality: Quality = 'high'): BuildContext {
-  const made = new Map<string, Float64Array>()
-  return {
-    quality,
-    responses: (id) => {
-      let taps = made.get(id)
-      if (!taps) made.set(id, (taps = synthesiseResponse(id, sampleRate)))
-      return taps
-    },
-  }
+  return { quality, responses: responseLibrary(sampleRate) }
 }
 
 /** Reads `--quality`. */

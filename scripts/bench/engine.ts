@@ -1,6 +1,6 @@
 /** One figure a process, so that no measurement warms or slows another: `engine WHAT [ARGUMENT …]` prints one JSON value. */
 import { readFileSync } from 'node:fs'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
 import { dearestChain, demoPresets } from '@fulgor/core/demo'
 import { readWav } from '@fulgor/core/formats'
@@ -12,10 +12,9 @@ import { Biquad, Convolver, createBlock, design, type Quality } from '@fulgor/co
 
 const RATE = 48_000
 const BLOCK = 128
-const responses = new Map<string, Float64Array>()
 const contextOf = (quality: Quality) => ({
   quality,
-  responses: (id: string) => responses.get(id) ?? responses.set(id, synthesiseResponse(id, RATE)).get(id) ?? [],
+  responses: responseLibrary(RATE),
 })
 const demo = demoPresets[0].preset
 const riff = synthesiseRiff(demo.riff.id, demo.riff.strength, demo.tempo, RATE)

@@ -1,3 +1,6 @@
+import { benchOf } from './bench'
+import { blendResponse } from './blend'
+import type { FileSource } from './channelTaps'
 import { minimumPhase } from './minimumPhase'
 
 /** A synthesised loudspeaker, box and microphone. */
@@ -97,6 +100,33 @@ export const cabinetResponses: readonly CabinetResponse[] = [
     },
   },
 ]
+
+/**
+ * Taps of any response that a cabinet stage names: a shipped one, or a bench's blend.
+ * @throws RangeError for an unknown id
+ */
+export function responseTaps(id: string, sampleRate: number, files: FileSource): { left: Float64Array; right: Float64Array | null } {
+  const bench = benchOf(id)
+  return bench ? blendResponse(bench, sampleRate, files) : { left: synthesiseResponse(id, sampleRate), right: null }
+}
+
+/** Most responses that a library keeps. */
+const KEPT = 24
+
+/** Gives responses at one sample rate and keeps those last asked for. @param files where benches find the player's own files */
+export function responseLibrary(
+  sampleRate: number,
+  files: FileSource = () => null,
+): (id: string) => { left: Float64Array; right: Float64Array | null } {
+  const kept = new Map<string, ReturnType<typeof responseTaps>>()
+  return (id) => {
+    const taps = kept.get(id) ?? responseTaps(id, sampleRate, files)
+    kept.delete(id)
+    kept.set(id, taps)
+    if (kept.size > KEPT) kept.delete([...kept.keys()][0])
+    return taps
+  }
+}
 
 /** Length of a shipped response: 2,048 taps at 48 kHz. */
 const SECONDS = 2048 / 48_000

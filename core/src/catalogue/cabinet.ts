@@ -3,6 +3,9 @@ import { cabinetResponses } from '@fulgor/core/cabinet'
 import { stage } from './model'
 import { choice } from './params'
 
+/** The choice that plays the stage's own bench. */
+export const BENCH_RESPONSE = 'bench'
+
 export const cabinet = stage({
   id: 'cabinet',
   name: 'Cabinet',
@@ -16,7 +19,8 @@ export const cabinet = stage({
     response: choice({
       label: 'Response',
       short: 'ir',
-      options: cabinetResponses.map((r) => [r.id, r.name] as const),
+      // the bench's blend stands in the stage itself
+      options: [...cabinetResponses.map((r) => [r.id, r.name] as const), [BENCH_RESPONSE, 'Blend of the mic bench'] as const],
       initial: cabinetResponses[0].id,
     }),
   },

@@ -1,5 +1,5 @@
 /** How a number is shown and typed. `knob` is a 0–10 scale with a clock position. */
-export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'ms' | 's' | 'q' | 'cents' | 'semitones' | 'ratio' | 'pan'
+export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'us' | 'ms' | 's' | 'q' | 'cents' | 'semitones' | 'ratio' | 'pan' | 'mm' | 'deg'
 
 export interface NumberSpec {
   readonly kind: 'number'
@@ -50,6 +50,9 @@ const number =
 export const db = number('db', 0.5)
 export const hertz = (o: NumberOptions): NumberSpec => ({ ...number('hz', 1)(o), taper: o.taper ?? 'log' })
 export const ms = number('ms', 1)
+export const us = number('us', 10)
+export const mm = number('mm', 1)
+export const degrees = number('deg', 1)
 export const seconds = (o: NumberOptions): NumberSpec => ({ ...number('s', 0.1)(o), taper: o.taper ?? 'log' })
 export const quality = (o: NumberOptions): NumberSpec => ({ ...number('q', 0.1)(o), taper: o.taper ?? 'log' })
 export const knob = (o: Omit<NumberOptions, 'min' | 'max'>): NumberSpec => number('knob', 0.1)({ min: 0, max: 10, ...o })

@@ -6,7 +6,7 @@ const MINUS = '\u2212'
 /** Decimals that a value of this unit is shown and kept with. */
 function decimals(unit: Unit, value: number): number {
   const magnitude = Math.abs(value)
-  if (unit === 'percent' || unit === 'pan' || unit === 'cents' || unit === 'semitones') return 0
+  if (unit === 'percent' || unit === 'pan' || unit === 'cents' || unit === 'semitones' || unit === 'mm' || unit === 'deg') return 0
   if (unit === 'hz') return magnitude < 10 ? 2 : magnitude < 100 ? 1 : 0
   if (unit === 'ms') return magnitude < 100 ? 1 : 0
   if (unit === 'q' || unit === 'ratio' || (unit === 's' && magnitude < 1)) return 2
@@ -25,11 +25,26 @@ export function formatNumber(spec: NumberSpec, value: number): string {
   return Number(text) === 0 ? text.replace('-', '') : text.replace('-', MINUS)
 }
 
+const UNIT_TEXT: Record<Exclude<Unit, 'hz' | 'pan'>, string> = {
+  knob: '',
+  percent: '%',
+  db: 'dB',
+  us: 'µs',
+  ms: 'ms',
+  s: 's',
+  q: '',
+  cents: 'cents',
+  semitones: 'st',
+  ratio: ': 1',
+  mm: 'mm',
+  deg: '°',
+}
+
 /** The unit as it stands behind {@link formatNumber}; empty for 0–10 knobs. */
 export function unitText(spec: NumberSpec, value: number): string {
   if (spec.unit === 'hz') return Math.abs(value) >= 1000 ? 'kHz' : 'Hz'
   if (spec.unit === 'pan') return value < 0 ? '% left' : value > 0 ? '% right' : '% centre'
-  return { knob: '', percent: '%', db: 'dB', ms: 'ms', s: 's', q: '', cents: 'cents', semitones: 'st', ratio: ': 1' }[spec.unit]
+  return UNIT_TEXT[spec.unit]
 }
 
 /** A value as a player reads it: "6.8", "−4.2 dB", "6.8 kHz", or the label of a choice. */
@@ -40,6 +55,7 @@ export function formatValue(spec: ParamSpec, value: ParamValue): string {
   if (spec.unit === 'q') return `Q ${number}`
   if (spec.unit === 'pan') return value === 0 ? 'centre' : `${number}${unitText(spec, value)}`
   const unit = unitText(spec, value)
+  if (unit === '°') return `${number}°`
   return unit === '' ? number : `${number} ${unit}`
 }
 
@@ -81,7 +97,7 @@ export function parseValue(spec: ParamSpec, text: string): Parsed {
   const side = spec.unit === 'pan' ? panOf(clean) : null
   if (side !== null) return inRange(spec, side)
   const ratioText = spec.unit === 'ratio' ? clean.replace(/\s*:\s*1$/, '') : clean
-  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-z%]*)$/.exec(ratioText)
+  const match = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*([a-zµ%°"]*)$/.exec(ratioText)
   if (!match) return { ok: false, reason: `“${text.trim()}” is not a number${spec.unit === 'knob' ? ' or a clock position' : ''}.` }
   const factor = unitFactor(spec.unit, match[2])
   if (factor === null) return { ok: false, reason: `${spec.label} is not given in “${match[2]}”.` }
@@ -103,6 +119,7 @@ function unitFactor(unit: Unit, written: string): number | null {
     percent: { '': 1, '%': 1 },
     db: { '': 1, db: 1, dbfs: 1 },
     hz: { '': 1, hz: 1, k: 1000, khz: 1000 },
+    us: { '': 1, us: 1, µs: 1, ms: 1000 },
     ms: { '': 1, ms: 1, s: 1000 },
     s: { '': 1, s: 1, ms: 0.001 },
     q: { '': 1, q: 1 },
@@ -110,6 +127,8 @@ function unitFactor(unit: Unit, written: string): number | null {
     semitones: { '': 1, st: 1, semitone: 1, semitones: 1, ct: 0.01, cents: 0.01 },
     ratio: { '': 1, x: 1 },
     pan: { '': 1, '%': 1 },
+    mm: { '': 1, mm: 1, cm: 10, m: 1000, in: 25.4, inch: 25.4, '"': 25.4 },
+    deg: { '': 1, '°': 1, deg: 1 },
   }
   return accepted[unit][written] ?? null
 }

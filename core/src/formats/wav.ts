@@ -1,14 +1,10 @@
-/** A sound file in memory: one or two channels, full scale ±1. */
-export interface Wav {
-  readonly sampleRate: number
-  /** Bits a sample in the file. */
-  readonly bits: number
-  readonly float: boolean
-  readonly channels: readonly Float32Array[]
-}
+import { SoundFileError, type SoundFileData } from './soundFile'
+
+/** A WAV file in memory. */
+export type Wav = SoundFileData
 
 /** Why a file is not a WAV that Fulgor reads: one sentence for the player. */
-export class WavError extends Error {
+export class WavError extends SoundFileError {
   override readonly name = 'WavError'
 }
 

@@ -1,5 +1,6 @@
+import { MAX_CHANNELS, type MicBench } from '@fulgor/core/cabinet'
+import { BENCH_RESPONSE, modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
-import { modelOf } from '@fulgor/core/catalogue'
 import {
   createLane,
   createStage,
@@ -39,6 +40,8 @@ export type Edit =
   | { type: 'baseToSnapshot'; snapshot: string }
   | { type: 'snapshotToBase'; snapshot: string }
   | { type: 'setGuitar'; guitar: GuitarProfile }
+  /** `touched` names what was moved: moves of the same thing that follow each other quickly are one step of undo. */
+  | { type: 'setBench'; stage: string; bench: MicBench; touched: string }
   | ({ type: 'addStage'; stage: string; model: string } & Place)
   | { type: 'removeStage'; stage: string }
   | ({ type: 'moveStage'; stage: string } & Place)
@@ -110,6 +113,8 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return forgetMissing(
         mapNodes(preset, (node) => (node.id === edit.split && node.kind === 'parallel' ? node.lanes.flatMap((l) => l.nodes) : [node])),
       )
+    case 'setBench':
+      return setBench(preset, edit.stage, edit.bench)
     case 'setGuitar':
       return { ...preset, guitar: edit.guitar }
     case 'addSnapshot':
@@ -145,6 +150,8 @@ export function coalescingKey(edit: Edit): string | null {
     case 'setTarget':
     case 'setNotes':
       return edit.type
+    case 'setBench':
+      return `bench ${edit.stage} ${edit.touched}`
     case 'renameSnapshot':
       return `name ${edit.snapshot}`
     default:
@@ -221,6 +228,18 @@ function setParam(preset: Preset, stageId: string, snapshotId: string | null, pa
   }
   if (stage.params[param] === value) return resetCell(preset, stageId, snapshotId, param)
   return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, params: { ...cell.params, [param]: value } }))
+}
+
+/** The first bench of a cabinet is also what it plays from then on. */
+function setBench(preset: Preset, id: string, bench: MicBench): Preset {
+  const stage = requireStage(preset, id)
+  if (stage.model !== 'cabinet') throw new RangeError('Only a cabinet has a mic bench.')
+  if (bench.channels.length > MAX_CHANNELS) throw new RangeError(`A blend holds at most ${MAX_CHANNELS} channels.`)
+  return mapStage(preset, id, (s) => ({
+    ...s,
+    bench,
+    params: s.bench === undefined ? { ...s.params, response: BENCH_RESPONSE } : s.params,
+  }))
 }
 
 function setOn(preset: Preset, stageId: string, snapshotId: string | null, on: boolean): Preset {

@@ -29,7 +29,8 @@ export {
   type StageNode,
   type StageOverride,
 } from './preset'
-export { LIMITS, PresetError, readPreset } from './read'
+export { PresetError } from './fields'
+export { LIMITS, readPreset } from './read'
 export { cellChanges, effectiveParams, resolveStage, resolveValues, type CellChange, type ResolvedStage } from './resolve'
 export { canSplit, findLane, laneAround, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'

@@ -1,4 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
+import type { MicBench } from '@fulgor/core/cabinet'
 import type { ParamValue } from '@fulgor/core/signal'
 
 export const PRESET_FORMAT = 'fulgor.preset'
@@ -18,6 +19,8 @@ export interface StageNode {
   readonly model: string
   readonly on: boolean
   readonly params: ParamMap
+  /** Of a cabinet: what its blend is made of, once the player has been at the bench. */
+  readonly bench?: MicBench
 }
 
 /** One branch of a split. Its strip at the end (level, pan, polarity, delay; off is mute) is a stage of the model {@link LANE_MODEL}. */

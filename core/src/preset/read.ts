@@ -1,5 +1,6 @@
-import { findModel, rangeProblem } from '@fulgor/core/catalogue'
-import type { ParamValue } from '@fulgor/core/signal'
+import { findModel } from '@fulgor/core/catalogue'
+import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
+import { readBench } from './readBench'
 import {
   defaultParams,
   LANE_MODEL,
@@ -20,17 +21,6 @@ import {
   type StageOverride,
 } from './preset'
 
-/** Why a document is not a preset: the place as a path such as `chain[2].params.gain`, and one sentence. */
-export class PresetError extends Error {
-  override readonly name = 'PresetError'
-  constructor(
-    readonly path: string,
-    readonly reason: string,
-  ) {
-    super(path === '' ? reason : `${path}: ${reason}`)
-  }
-}
-
 /** Ranges of the fields outside the catalogue; the JSON Schema reads them too. */
 export const LIMITS = {
   name: 80,
@@ -42,11 +32,8 @@ export const LIMITS = {
   hardPeakDbfs: [-60, 0],
 } as const
 
-/** What an id may look like: it also serves as a key of snapshots' changes. */
-export const ID_PATTERN = '^[A-Za-z0-9_-]{1,40}$'
 /** A shipped riff's id or a SHA-256. */
 export const RIFF_PATTERN = '^[a-z0-9-]{1,64}$'
-const idPattern = new RegExp(ID_PATTERN)
 const riffPattern = new RegExp(RIFF_PATTERN)
 
 /**
@@ -120,7 +107,7 @@ function readLane(value: unknown, path: string, depth: number, ids: Set<string>)
 }
 
 function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): StageNode {
-  noOthers(o, path, ['kind', 'id', 'model', 'on', 'params'])
+  noOthers(o, path, ['kind', 'id', 'model', 'on', 'params', ...(o.model === 'cabinet' ? ['bench'] : [])])
   if (typeof o.model !== 'string' || o.model === LANE_MODEL || !findModel(o.model))
     throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
   return {
@@ -129,6 +116,7 @@ function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): 
     model: o.model,
     on: flag(o.on, `${path}.on`),
     params: { ...defaultParams(o.model), ...readParams(o.params, `${path}.params`, o.model) },
+    ...(o.bench === undefined ? {} : { bench: readBench(o.bench, `${path}.bench`) }),
   }
 }
 
@@ -159,60 +147,5 @@ function readOverride(value: unknown, path: string, model: string): StageOverrid
 }
 
 function readParams(value: unknown, path: string, model: string): ParamMap {
-  const specs = findModel(model)?.params ?? {}
-  return Object.fromEntries(
-    Object.entries(object(value, path)).map(([key, raw]) => {
-      const at = `${path}.${key}`
-      const spec = Object.hasOwn(specs, key) ? specs[key] : undefined
-      if (!spec) throw new PresetError(at, `“${model}” has no such parameter; it has ${Object.keys(specs).join(', ')}.`)
-      if (spec.kind === 'choice') {
-        if (!spec.options.some((option) => option.value === raw))
-          throw new PresetError(at, `must be one of ${spec.options.map((option) => option.value).join(', ')}.`)
-        return [key, raw as ParamValue]
-      }
-      if (typeof raw !== 'number') throw new PresetError(at, 'must be a number.')
-      const problem = rangeProblem(spec, raw)
-      if (problem) throw new PresetError(at, problem)
-      return [key, raw]
-    }),
-  )
-}
-
-function readId(value: unknown, path: string, ids: Set<string>): string {
-  if (typeof value !== 'string' || !idPattern.test(value)) throw new PresetError(path, 'must be 1 to 40 letters, digits, “-” or “_”.')
-  if (ids.has(value)) throw new PresetError(path, `“${value}” is used twice.`)
-  ids.add(value)
-  return value
-}
-
-function object(value: unknown, path: string): Record<string, unknown> {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new PresetError(path, 'must be an object.')
-  return value as Record<string, unknown>
-}
-
-function noOthers(o: Record<string, unknown>, path: string, known: readonly string[]): void {
-  const unknown = Object.keys(o).find((key) => !known.includes(key))
-  if (unknown !== undefined) throw new PresetError(path === '' ? unknown : `${path}.${unknown}`, 'is not a known field.')
-}
-
-function array(value: unknown, path: string, most: number): readonly unknown[] {
-  if (!Array.isArray(value)) throw new PresetError(path, 'must be a list.')
-  if (value.length > most) throw new PresetError(path, `holds ${value.length} entries, at most ${most} are possible.`)
-  return value
-}
-
-function text(value: unknown, path: string, most: number, least: number): string {
-  if (typeof value !== 'string' || value.length < least || value.length > most)
-    throw new PresetError(path, `must be text of ${least} to ${most} characters.`)
-  return value
-}
-
-function flag(value: unknown, path: string): boolean {
-  if (typeof value !== 'boolean') throw new PresetError(path, 'must be true or false.')
-  return value
-}
-
-function numberIn(value: unknown, path: string, [min, max]: readonly [number, number]): number {
-  if (typeof value !== 'number' || !(value >= min && value <= max)) throw new PresetError(path, `must be a number from ${min} to ${max}.`)
-  return value
+  return readValues(value, path, findModel(model)?.params ?? {}, model)
 }

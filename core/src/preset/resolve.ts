@@ -1,4 +1,5 @@
-import { modelOf } from '@fulgor/core/catalogue'
+import { blendId } from '@fulgor/core/cabinet'
+import { BENCH_RESPONSE, createBench, modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs } from '@fulgor/core/stage'
 import { findSnapshot, partsOf, type ParamMap, type Preset, type StageNode } from './preset'
@@ -17,8 +18,12 @@ export function resolveStage(preset: Preset, stage: StageNode, snapshotId: strin
   return { on: override.on ?? stage.on, params: override.params ? { ...stage.params, ...override.params } : stage.params }
 }
 
-/** What the processors get: note values turned into ms at the preset's tempo, held inside the time's range. */
-export function effectiveParams(stage: Pick<StageNode, 'model'>, params: ParamMap, tempo: number): ParamMap {
+/**
+ * What the processors get: note values turned into ms at the preset's tempo, held inside the time's range; a bench as the id of its
+ * blend.
+ */
+export function effectiveParams(stage: Pick<StageNode, 'model' | 'bench'>, params: ParamMap, tempo: number): ParamMap {
+  if (params.response === BENCH_RESPONSE) return { ...params, response: blendId(stage.bench ?? createBench()) }
   const { sync, params: specs } = modelOf(stage.model)
   if (!sync) return params
   const times = sync.flatMap(({ time, note }) => {

@@ -1,6 +1,9 @@
-import { catalogue, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
+import { cabSpecs, catalogue, channelFlags, channelSpecs, micSpecs, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
 import { LANE_MODEL, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
-import { ID_PATTERN, LIMITS, RIFF_PATTERN } from './read'
+import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
+import { ID_PATTERN } from './fields'
+import { LIMITS, RIFF_PATTERN } from './read'
+import { FILE_PATTERN, SIDES } from './readBench'
 
 type Json = Record<string, unknown>
 
@@ -37,11 +40,27 @@ export function presetSchema(): Json {
           model: { enum: catalogue.map((m) => m.id) },
           on: { type: 'boolean' },
           params: { type: 'object' },
+          bench: { $ref: '#/$defs/bench' },
         }),
         allOf: catalogue.map((model) => ({
           if: { properties: { model: { const: model.id } } },
-          then: { properties: { params: paramsSchema(model.params) } },
+          then: { properties: { params: paramsSchema(model.params), ...(model.id === 'cabinet' ? {} : { bench: false }) } },
         })),
+      },
+      bench: closed({
+        cab: paramsSchema(cabSpecs),
+        channels: { type: 'array', maxItems: MAX_CHANNELS, items: { $ref: '#/$defs/channel' } },
+        frames: { enum: BLEND_FRAMES, description: 'Length of the blend at 48 kHz.' },
+      }),
+      channel: {
+        ...paramsSchema(channelSpecs),
+        required: ['id', 'source'],
+        properties: {
+          id,
+          source: { oneOf: [sourceSchema('mic', micProperties()), sourceSchema('file', fileProperties(), ['file', 'name', 'side'])] },
+          ...(paramsSchema(channelSpecs).properties as Json),
+          ...Object.fromEntries(Object.keys(channelFlags).map((key) => [key, { type: 'boolean' }])),
+        },
       },
       parallel: closed({
         kind: { const: 'parallel' },
@@ -71,8 +90,22 @@ export function presetSchema(): Json {
   }
 }
 
+const micProperties = (): Json => paramsSchema(micSpecs).properties as Json
+const fileProperties = (): Json => ({
+  file: { type: 'string', pattern: FILE_PATTERN },
+  name: { type: 'string', minLength: 1, maxLength: 200 },
+  side: { enum: SIDES },
+})
+
+const sourceSchema = (kind: string, properties: Json, required: readonly string[] = []): Json => ({
+  type: 'object',
+  additionalProperties: false,
+  required: ['kind', ...required],
+  properties: { kind: { const: kind }, ...properties },
+})
+
 function closed(properties: Json): Json {
-  const required = Object.keys(properties).filter((key) => key !== '$schema')
+  const required = Object.keys(properties).filter((key) => key !== '$schema' && key !== 'bench')
   return { type: 'object', additionalProperties: false, required, properties }
 }
 

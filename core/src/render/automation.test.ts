@@ -1,15 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
-import { createStage, LANE_MODEL } from '@fulgor/core/preset'
+import { responseLibrary } from '@fulgor/core/cabinet'
+import { createStage, effectiveParams, LANE_MODEL } from '@fulgor/core/preset'
 import { Biquad, CHUNK, createBlock, design, type ParamValue } from '@fulgor/core/signal'
 import { StageRunner } from './stageRunner'
 
 const rate = 48_000
-const made = new Map<string, Float64Array>()
 const context = {
   quality: 'live' as const,
-  responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, rate)).get(id) ?? [],
+  responses: responseLibrary(rate),
 }
 const HALF = Math.round((rate * 0.35) / CHUNK)
 
@@ -19,7 +18,10 @@ const HALF = Math.round((rate * 0.35) / CHUNK)
  */
 function aboveTwelve(model: StageModel, from: Record<string, ParamValue>, to: Record<string, ParamValue>, on: readonly [boolean, boolean]) {
   const runner = new StageRunner('x', model, context, rate)
-  const values = (params: Record<string, ParamValue>, is: boolean) => ({ x: { on: is, params: createStage('x', model.id, params).params } })
+  const values = (params: Record<string, ParamValue>, is: boolean) => {
+    const stage = createStage('x', model.id, params)
+    return { x: { on: is, params: effectiveParams(stage, stage.params, 120) } }
+  }
   runner.apply(values(from, on[0]), true)
   const filters = [new Biquad(), new Biquad(), new Biquad()]
   for (const f of filters) design.highPass(f.section, 12_000, Math.SQRT1_2, rate)

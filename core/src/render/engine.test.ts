@@ -1,19 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { catalogue } from '@fulgor/core/catalogue'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, blankPreset, createLane, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Engine, Renderer, renderPreset, sameStructure, type Plan } from '.'
 
 const rate = 48_000
-const responses = new Map<string, Float64Array>()
 const context = {
   quality: 'live' as const,
-  responses: (id: string) => {
-    if (!responses.has(id)) responses.set(id, synthesiseResponse(id, rate))
-    return responses.get(id) ?? []
-  },
+  responses: responseLibrary(rate),
 }
 const pit = demoPresets[0].preset
 const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate * 2)
@@ -56,10 +52,9 @@ describe('engine', () => {
 
   it.each([44_100, 48_000, 88_200, 96_000])('runs at %s Hz with the same loudness', (sampleRate) => {
     const input = synthesiseRiff('lead-line', 'hard', 120, sampleRate).slice(0, sampleRate * 2)
-    const made = new Map<string, Float64Array>()
-    const own = {
+        const own = {
       quality: 'live' as const,
-      responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, sampleRate)).get(id) ?? [],
+      responses: responseLibrary(sampleRate),
     }
     const { left } = renderPreset({ preset: pit, snapshot: 'storm', dry: input, sampleRate }, own)
     const rms = Math.sqrt(left.reduce((s, y) => s + y * y, 0) / left.length)

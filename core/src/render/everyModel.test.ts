@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { blankPreset, createLane, createStage, resolveValues, type ChainNode } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
@@ -9,13 +9,9 @@ import { runThrough } from './offline'
 import { StageRunner } from './stageRunner'
 
 const rate = 48_000
-const made = new Map<string, Float64Array>()
 const contextAt = (sampleRate: number) => ({
   quality: 'live' as const,
-  responses: (id: string) => {
-    const key = `${id} ${sampleRate}`
-    return made.get(key) ?? made.set(key, synthesiseResponse(id, sampleRate)).get(key) ?? []
-  },
+  responses: responseLibrary(sampleRate),
 })
 const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate / 2)
 const preset = (chain: readonly ChainNode[]) => ({ ...blankPreset('x'), chain })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import { modelOf } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import { loudness } from '@fulgor/core/measure'
@@ -8,10 +8,9 @@ import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Engine, renderPreset, type Plan } from '.'
 
 const rate = 48_000
-const made = new Map<string, Float64Array>()
 const context = {
   quality: 'live' as const,
-  responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, rate)).get(id) ?? [],
+  responses: responseLibrary(rate),
 }
 const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate)
 

@@ -1,15 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { blankPreset, createStage, type ChainNode } from '@fulgor/core/preset'
-import { synthesiseResponse } from '@fulgor/core/cabinet'
+import { responseLibrary } from '@fulgor/core/cabinet'
 import { loudness } from '@fulgor/core/measure'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { renderPreset, stageFeel, stageGain, stageResponse, stageTail, unityLevel, worstAliasDb } from '.'
 
 const rate = 48_000
-const made = new Map<string, Float64Array>()
 const context = {
   quality: 'live' as const,
-  responses: (id: string) => made.get(id) ?? made.set(id, synthesiseResponse(id, rate)).get(id) ?? [],
+  responses: responseLibrary(rate),
 }
 
 describe('response probe', () => {

@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from './block'
+import { spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Convolver } from './convolver'
 
 export interface CabinetParams {
@@ -6,14 +6,21 @@ export interface CabinetParams {
   response: string
 }
 
+/** A response with a left and a right side; `right` is null where both are alike. */
+export interface StereoResponse {
+  readonly left: ArrayLike<number>
+  readonly right: ArrayLike<number> | null
+}
+
 /** Gives the taps of an impulse response at the engine's sample rate. */
-export type ResponseSource = (id: string) => ArrayLike<number>
+export type ResponseSource = (id: string) => ArrayLike<number> | StereoResponse
 
 /** Loudspeaker, box and microphone as one impulse response. A new response is swapped in by the stage's crossfade. */
 export class Cabinet implements Processor<CabinetParams> {
   readonly latency = 0
   private left: Convolver | undefined
   private right: Convolver | undefined
+  private stereo = false
   private loaded = ''
 
   constructor(private readonly responses: ResponseSource) {}
@@ -22,15 +29,18 @@ export class Cabinet implements Processor<CabinetParams> {
 
   set(p: CabinetParams): void {
     if (p.response === this.loaded) return
-    const taps = this.responses(p.response)
-    this.left = new Convolver(taps)
-    this.right = new Convolver(taps)
+    const found = this.responses(p.response)
+    const { left, right } = 'left' in found ? found : { left: found, right: null }
+    this.left = new Convolver(left)
+    this.right = new Convolver(right ?? left)
+    this.stereo = right !== null
     this.loaded = p.response
   }
 
   tick(): void {}
 
   process(block: StereoBlock, frames: number): void {
+    if (this.stereo) spreadToStereo(block, frames)
     this.left?.process(block.left, frames)
     if (block.stereo) this.right?.process(block.right, frames)
   }

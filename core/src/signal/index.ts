@@ -10,7 +10,7 @@ export {
   type StereoBlock,
 } from './block'
 export { Biquad, design, identity, sectionResponse, type Section } from './biquad'
-export { Cabinet, type CabinetParams, type ResponseSource } from './cabinet'
+export { Cabinet, type CabinetParams, type ResponseSource, type StereoResponse } from './cabinet'
 export { CleanBoost } from './cleanBoost'
 export { Clipper } from './clipper'
 export { Clipping, type Quality } from './clipping'

@@ -46,7 +46,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
     event.stopPropagation()
     act()
   }
-  const shown = effectiveParams(stage, stage.params, preset.tempo)
+  const timed = effectiveParams(stage, stage.params, preset.tempo)
   return (
     <div
       role="row"
@@ -112,7 +112,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
           {model.headline
             .map((key) => {
               const spec = model.params[key]
-              const text = formatValue(spec, shown[key])
+              const text = formatValue(spec, spec.kind === 'choice' ? stage.params[key] : timed[key])
               return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
             })
             .join(' · ')}
