@@ -9,6 +9,7 @@ import { errorHandler, HttpError } from './http/errors'
 import { sameOriginOnly, securityHeaders } from './http/guard'
 import { openApi } from './meta/openapi'
 import { presetRoutes } from './presets/routes'
+import { responseRoutes } from './responses/routes'
 
 export interface AppOptions {
   readonly database: Database
@@ -25,6 +26,7 @@ export function createApp({ database, assets, hosts, web }: AppOptions): Express
   app.use(securityHeaders, sameOriginOnly(hosts), compression())
   app.use('/api/assets', assetRoutes(database, assets))
   app.use(express.json({ limit: '1mb' }))
+  app.use('/api/responses', responseRoutes(database, assets))
   app.use('/api/presets', presetRoutes(database))
   app.get('/api/health', (_request, response) => void response.json({ ok: true }))
   app.get('/api/schema/preset.json', (_request, response) => void response.json(presetSchema()))

@@ -2,12 +2,14 @@ import { mkdir } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
-import { demoPresets } from '@fulgor/core/demo'
+import { demoPresets, demoResponses } from '@fulgor/core/demo'
 import { createApp } from './app'
 import { AssetStore } from './assets/store'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
 import { createPreset, isUnused } from './presets/queries'
+import { InspectPool } from './responses/inspectPool'
+import { take } from './responses/take'
 
 /** The repository: the working directory of every npm script, or what FULGOR_ROOT says. */
 const root = resolve(process.env.FULGOR_ROOT ?? process.cwd())
@@ -19,11 +21,13 @@ async function start(): Promise<void> {
     authToken: config.databaseToken,
     maxPages: config.maxDatabasePages,
   })
+  const hosts = new Set(config.extraHosts)
+  const assets = new AssetStore(join(config.data, 'assets'))
   if (config.demo && (await isUnused(database))) {
     for (const { id, preset } of [...demoPresets].reverse()) await createPreset(database, preset, id)
+    await take(database, assets, new InspectPool(), [...demoResponses()])
   }
-  const hosts = new Set(config.extraHosts)
-  const app = createApp({ database, assets: new AssetStore(join(config.data, 'assets')), hosts, web: config.web })
+  const app = createApp({ database, assets, hosts, web: config.web })
   const server = createServer(app)
   const port = await listen(server, config)
   for (const name of ['127.0.0.1', 'localhost', '[::1]', config.host]) hosts.add(`${name}:${port}`)

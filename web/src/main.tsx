@@ -19,8 +19,8 @@ const session = { player: new Player(store), save }
 const root = document.getElementById('root')
 if (!root) throw new Error('index.html has no #root.')
 
-// the browser tests ask the analyser whether sound really comes out
-Object.assign(window, { fulgorHeardPeak: () => session.player.heardPeak() })
+// the browser tests and the bench ask whether sound really comes out, and when an edit was taken up
+Object.assign(window, { fulgorHeardPeak: () => session.player.heardPeak(), fulgorAppliedAt: () => session.player.appliedAt })
 
 createRoot(root).render(
   <StrictMode>

@@ -1,3 +1,4 @@
+import type { ResponseReport } from '@fulgor/core/cabinet'
 import type { Preset } from '@fulgor/core/preset'
 
 /** What server and page tell each other; the server's OpenAPI description says the same. */
@@ -65,6 +66,24 @@ export interface RiffAsset {
   readonly frames: number
   readonly createdAt: number
 }
+
+/** An impulse response on file, with what was read of it. */
+export interface ResponseAsset extends ResponseReport {
+  readonly hash: string
+  readonly name: string
+  /** Folder that it came in. */
+  readonly path: string
+  readonly tags: readonly string[]
+  readonly favourite: boolean
+  readonly bytes: number
+  readonly createdAt: number
+}
+
+/** What became of one file of an upload. */
+export type UploadedResponse =
+  | { readonly path: string; readonly outcome: 'taken'; readonly hash: string }
+  | { readonly path: string; readonly outcome: 'duplicate'; readonly of: string }
+  | { readonly path: string; readonly outcome: 'refused'; readonly reason: string }
 
 export interface ApiError {
   readonly error: {

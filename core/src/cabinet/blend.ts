@@ -60,7 +60,7 @@ export function fftOf(size: number): Fft {
 export function spectrumOf(taps: ArrayLike<number>, size: number, sampleRate: number): HalfSpectrum {
   const re = new Float64Array(size)
   const im = new Float64Array(size)
-  re.set(taps as Float64Array)
+  re.set(taps)
   fftOf(size).forward(re, im)
   return { re: re.slice(0, size / 2 + 1), im: im.slice(0, size / 2 + 1), binHz: sampleRate / size }
 }

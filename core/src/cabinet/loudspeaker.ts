@@ -175,6 +175,8 @@ export interface Ring {
   readonly z: number
   /** How the ring moves against the voice coil. */
   readonly motion: Transfer
+  /** Above it the ring moves less than a ten-thousandth. */
+  readonly topHz: number
 }
 
 /**
@@ -193,10 +195,8 @@ export function coneRings(cab: CabDesign, bins: number, binHz: number, count = 1
     const slope = (coneDepth * (coneRadius - Math.max(radius, capRadius))) / (coneRadius - capRadius)
     const dome = inCap ? 0.3 * capRadius * (1 - (radius / capRadius) ** 2) : 0
     const motion = new Transfer(bins, binHz).lowPass2(driver.capHz * small, driver.capQ)
-    if (!inCap) {
-      const outward = radius - capRadius
-      motion.fade(driver.breakUpHz * small * Math.pow(capRadius / radius, 0.8)).delay(outward / driver.waveSpeed)
-    }
-    return { radius, width, z: -grilleGap - slope + dome, motion }
+    const corner = driver.breakUpHz * small * Math.pow(capRadius / radius, 0.8)
+    if (!inCap) motion.fade(corner).delay((radius - capRadius) / driver.waveSpeed)
+    return { radius, width, z: -grilleGap - slope + dome, motion, topHz: inCap ? Infinity : 5.2 * corner }
   })
 }

@@ -134,7 +134,8 @@ function addCone(sum: Transfer, { rings }: Cone, mic: MicrophoneType, place: Mic
   const waveNumber = (2 * Math.PI * binHz) / SPEED_OF_SOUND
   const near = new Float64Array(2 * (top + 1))
   const close = new Float64Array(2 * (top + 1))
-  for (const { radius, width, z: depth, motion } of rings) {
+  for (const { radius, width, z: depth, motion, topHz } of rings) {
+    const last = Math.min(top, Math.ceil(topHz / binHz))
     near.fill(0)
     close.fill(0)
     for (let a = 0; a < AZIMUTHS; a++) {
@@ -147,9 +148,9 @@ function addCone(sum: Transfer, { rings }: Cone, mic: MicrophoneType, place: Mic
       const share = (radius * width) / (AZIMUTHS * path)
       const plain = share * (mic.pressure + mic.gradient * cos)
       const gradient = (share * mic.gradient * cos) / path
-      addPath(near, close, plain, gradient, waveNumber * path, top)
+      addPath(near, close, plain, gradient, waveNumber * path, last)
     }
-    for (let k = 1; k <= top; k++) {
+    for (let k = 1; k <= last; k++) {
       // 1/(jk): the gradient's share that grows towards low frequencies
       const gr = near[2 * k] + close[2 * k + 1] / (waveNumber * k)
       const gi = near[2 * k + 1] - close[2 * k] / (waveNumber * k)

@@ -133,7 +133,19 @@ const output = stage({
   substitute: 'The output level of the preset, stored per snapshot.',
   headline: ['level'],
   level: db({ label: 'Level', short: 'lvl', min: -60, max: 24, initial: 0 }),
-  params: {},
+  params: {
+    // changes no sound: it tells the checks what follows
+    into: choice({
+      label: 'Goes into',
+      short: 'into',
+      options: [
+        ['full', 'Full range: PA, interface, headphones'],
+        ['cabinet', 'A guitar cabinet'],
+      ],
+      initial: 'full',
+      change: 'glide',
+    }),
+  },
   build: () => new Through(),
 })
 

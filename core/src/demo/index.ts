@@ -1,1 +1,2 @@
 export { dearestChain, demoPresets } from './presets'
+export { demoResponses } from './responses'

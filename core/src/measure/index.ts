@@ -1,4 +1,4 @@
-export { loudness, type Loudness, type Signal } from './loudness'
+export { kWeightingPower, loudness, type Loudness, type Signal } from './loudness'
 export { LoudnessMeter } from './meter'
 export { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
 export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, type Band, type Spectrum } from './spectrum'

@@ -57,6 +57,21 @@ export function kWeighting(sampleRate: number): Float64Array {
   )
 }
 
+/**
+ * Power response of the K-weighting at a frequency (ITU-R BS.1770-4, its two analog prototypes: shelf +4 dB at 1,682 Hz, high-pass
+ * at 38 Hz).
+ */
+export function kWeightingPower(hz: number): number {
+  const x = hz / 1681.974450955533
+  const q = 0.7071752369554196
+  const vh = Math.pow(10, 3.999843853973347 / 20)
+  const vb = Math.pow(vh, 0.4996667741545416)
+  const shelf = ((1 - vh * x * x) ** 2 + ((vb * x) / q) ** 2) / ((1 - x * x) ** 2 + (x / q) ** 2)
+  const y = hz / 38.13547087602444
+  const high = y ** 4 / ((1 - y * y) ** 2 + (y / 0.5003270373238773) ** 2)
+  return shelf * high
+}
+
 /** Sum over the channels of the K-weighted mean square of each full 100 ms step. */
 function stepPowers(signal: Signal, sampleRate: number): Float64Array {
   const step = Math.round(sampleRate / 10)

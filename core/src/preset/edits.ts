@@ -57,6 +57,8 @@ export type Edit =
   | { type: 'removeSnapshot'; snapshot: string }
   | { type: 'setOutputLevels'; stage: string; levels: Readonly<Record<string, number>> }
   | { type: 'setLaneLevels'; snapshot: string | null; levels: Readonly<Record<string, number>> }
+  /** Several edits as one step. */
+  | { type: 'all'; edits: readonly Edit[] }
   | { type: 'replace'; preset: Preset }
 
 /**
@@ -135,6 +137,8 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, 'level', level), preset)
     case 'setLaneLevels':
       return Object.entries(edit.levels).reduce((p, [lane, level]) => setParam(p, lane, edit.snapshot, 'level', level), preset)
+    case 'all':
+      return edit.edits.reduce(applyEdit, preset)
     case 'replace':
       return edit.preset
   }

@@ -32,6 +32,6 @@ export {
 export { PresetError } from './fields'
 export { LIMITS, readPreset } from './read'
 export { cellChanges, effectiveParams, resolveStage, resolveValues, type CellChange, type ResolvedStage } from './resolve'
-export { canSplit, findLane, laneAround, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
+export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
 export { frozen, judgedDry, withStage } from './listening'

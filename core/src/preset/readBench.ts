@@ -35,7 +35,7 @@ function readChannel(value: unknown, path: string, ids: Set<string>): BenchChann
 
 function readSource(value: unknown, path: string): ChannelSource {
   const { kind, ...rest } = object(value, path)
-  if (kind === 'mic') return { ...defaultMic(), ...(readValues(rest, path, micSpecs, 'microphone') as object) } as ChannelSource
+  if (kind === 'mic') return { ...defaultMic(), ...(readValues(rest, path, micSpecs, 'microphone') as object) }
   if (kind !== 'file') throw new PresetError(`${path}.kind`, 'must be “mic” or “file”.')
   noOthers(rest, path, ['file', 'name', 'side'])
   if (typeof rest.file !== 'string' || !filePattern.test(rest.file))

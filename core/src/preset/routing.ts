@@ -1,4 +1,4 @@
-import { MAX_LANE_DEPTH, type ChainNode, type Lane, type ParallelNode, type Preset, type StageNode } from './preset'
+import { MAX_LANE_DEPTH, partsOf, type ChainNode, type Lane, type ParallelNode, type Preset, type StageNode } from './preset'
 
 /** Where a node stands: in which lane (null: the main row), and as which of its nodes. */
 export interface Place {
@@ -95,4 +95,17 @@ export function depthAt(preset: Preset, lane: string | null): number {
 export const canSplit = (preset: Preset, stage: string): boolean => {
   const place = placeOf(preset, stage)
   return place !== undefined && depthAt(preset, place.lane) < MAX_LANE_DEPTH
+}
+
+/** What the signal runs through before it reaches a stage: rows and splits before it, and its own lane's; empty where it is first. */
+export function pathTo(nodes: readonly ChainNode[], id: string): readonly ChainNode[] {
+  for (const [i, node] of nodes.entries()) {
+    if (node.id === id) return nodes.slice(0, i)
+    if (node.kind === 'stage') continue
+    for (const lane of node.lanes) {
+      if (lane.id === id) return [...nodes.slice(0, i), ...lane.nodes]
+      if (partsOf(lane.nodes).some((s) => s.id === id)) return [...nodes.slice(0, i), ...pathTo(lane.nodes, id)]
+    }
+  }
+  return []
 }

@@ -52,7 +52,7 @@ describe('engine', () => {
 
   it.each([44_100, 48_000, 88_200, 96_000])('runs at %s Hz with the same loudness', (sampleRate) => {
     const input = synthesiseRiff('lead-line', 'hard', 120, sampleRate).slice(0, sampleRate * 2)
-        const own = {
+    const own = {
       quality: 'live' as const,
       responses: responseLibrary(sampleRate),
     }

@@ -52,3 +52,35 @@ export const assets = sqliteTable('assets', {
   frames: integer('frames').notNull(),
   createdAt: integer('created_at').notNull(),
 })
+
+/** The player's own impulse responses: what was read of each file, for lists and ranking. The files lie with the assets. */
+export const responses = sqliteTable(
+  'responses',
+  {
+    hash: text('hash').primaryKey(),
+    name: text('name').notNull(),
+    /** Folder that it came in. */
+    path: text('path').notNull(),
+    tags: text('tags', { mode: 'json' }).$type<readonly string[]>().notNull(),
+    favourite: integer('favourite', { mode: 'boolean' }).notNull().default(false),
+    bytes: integer('bytes').notNull(),
+    sampleRate: integer('sample_rate').notNull(),
+    channels: integer('channels').notNull(),
+    bits: integer('bits').notNull(),
+    frames: integer('frames').notNull(),
+    durationS: real('duration_s').notNull(),
+    peakDbfs: real('peak_dbfs').notNull(),
+    dc: real('dc').notNull(),
+    onsetSamples: integer('onset_samples').notNull(),
+    polarity: text('polarity', { enum: ['positive', 'negative'] }).notNull(),
+    lengthMs: real('length_ms').notNull(),
+    clipped: integer('clipped').notNull(),
+    loudnessDb: real('loudness_db').notNull(),
+    centroidHz: real('centroid_hz').notNull(),
+    bands: text('bands', { mode: 'json' }).$type<readonly number[]>().notNull(),
+    fingerprint: text('fingerprint').notNull(),
+    createdAt: integer('created_at').notNull(),
+    deletedAt: integer('deleted_at'),
+  },
+  (t) => [index('responses_fingerprint').on(t.fingerprint), index('responses_listed').on(t.deletedAt, t.path, t.name)],
+)

@@ -1,4 +1,5 @@
 import type { ErrorRequestHandler } from 'express'
+import { MulterError } from 'multer'
 
 export interface FieldProblem {
   readonly field: string
@@ -33,6 +34,13 @@ export const errorHandler: ErrorRequestHandler = (error: unknown, _request, resp
 function asHttpError(error: unknown): HttpError {
   if (error instanceof HttpError) return error
   const { type, code, limit } = error as { type?: string; code?: string; limit?: number }
+  if (error instanceof MulterError) {
+    const size = error.code === 'LIMIT_FILE_SIZE'
+    const reason = size ? 'is larger than 16 MB.' : `${error.message}.`
+    return new HttpError(size ? 413 : 400, `${error.field ?? 'files'}: ${reason} Nothing was stored.`, [
+      { field: error.field ?? 'files', reason },
+    ])
+  }
   if (type === 'entity.parse.failed') return new HttpError(400, 'The request body is not valid JSON.')
   if (type === 'entity.too.large')
     return new HttpError(413, `The request is larger than ${Math.round((limit ?? 0) / 1e6)} MB; nothing was stored.`)

@@ -2,6 +2,7 @@ import { validationMetadatasToSchemas } from 'class-validator-jsonschema'
 import { presetSchema } from '@fulgor/core/preset'
 import '../assets/dto'
 import '../presets/dto'
+import '../responses/dto'
 
 type Json = Record<string, unknown>
 
@@ -83,6 +84,45 @@ export function openApi(): Json {
         ),
       },
       '/api/assets/{hash}': { parameters: path('AssetHashDto'), get: operation('A WAV as it was given', { 200: answer('The file.') }) },
+      '/api/responses': {
+        get: operation('The player’s impulse responses with what was read of each', { 200: answer('All of them.') }),
+        post: operation(
+          'Take impulse responses; what cannot be read is named with its reason, equal samples are taken once',
+          { 201: answer('What became of each file.') },
+          {
+            requestBody: {
+              required: true,
+              content: {
+                'multipart/form-data': {
+                  schema: {
+                    type: 'object',
+                    required: ['paths', 'files'],
+                    properties: {
+                      paths: { type: 'string', description: 'JSON array: the path of each file, in their order.' },
+                      files: { type: 'array', items: { type: 'string', format: 'binary' } },
+                    },
+                  },
+                },
+              },
+            },
+          },
+        ),
+        patch: operation('Mark favourites, add or remove a tag', { 204: answer('Done.') }, { requestBody: body('ChangeResponsesDto') }),
+      },
+      '/api/responses/remove': {
+        post: operation(
+          'Take responses off the list',
+          { 204: answer('Done; restore brings them back.') },
+          { requestBody: body('ChooseResponsesDto') },
+        ),
+      },
+      '/api/responses/restore': {
+        post: operation('Bring responses back', { 204: answer('Done.') }, { requestBody: body('ChooseResponsesDto') }),
+      },
+      '/api/responses/{hash}': {
+        parameters: path('ResponseHashDto'),
+        get: operation('An impulse response as it was given', { 200: answer('The file.') }),
+      },
       '/api/schema/preset.json': { get: operation('JSON Schema of a preset', { 200: answer('The schema.') }) },
       '/api/health': { get: operation('Is the server up', { 200: answer('It is.') }) },
     },

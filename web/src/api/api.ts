@@ -1,11 +1,21 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
-import type { ApiError, PresetList, RiffAsset, StoredPreset, UpdateAnswer, UpdateRequest, VersionSummary } from '@fulgor/core/api'
+import type {
+  ApiError,
+  PresetList,
+  ResponseAsset,
+  RiffAsset,
+  StoredPreset,
+  UpdateAnswer,
+  UpdateRequest,
+  VersionSummary,
+} from '@fulgor/core/api'
 import type { Preset } from '@fulgor/core/preset'
+import type { Draft } from 'immer'
 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 }),
-  tagTypes: ['Shelf', 'Versions', 'Riffs'],
+  tagTypes: ['Shelf', 'Versions', 'Riffs', 'Responses'],
   endpoints: (build) => ({
     presets: build.query<PresetList, { search?: string; tag?: string; sort?: 'name' | 'updated' }>({
       query: (params) => ({ url: '/presets', params }),
@@ -33,6 +43,33 @@ export const api = createApi({
       query: ({ id, number }) => `/presets/${id}/versions/${number}`,
     }),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
+    responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
+    changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
+      query: (body) => ({ url: '/responses', method: 'PATCH', body }),
+      // the list shows it at once, and again as it was should the server refuse
+      async onQueryStarted({ hashes, favourite, addTag, removeTag }, { dispatch, queryFulfilled }) {
+        const chosen = new Set(hashes)
+        const patch = dispatch(
+          api.util.updateQueryData('responses', undefined, (all) => {
+            for (const response of all as Draft<ResponseAsset>[]) {
+              if (!chosen.has(response.hash)) continue
+              if (favourite !== undefined) response.favourite = favourite
+              const kept = response.tags.filter((t) => t !== removeTag && t !== addTag)
+              response.tags = addTag === undefined ? kept : [...kept, addTag]
+            }
+          }),
+        )
+        await queryFulfilled.catch(() => patch.undo())
+      },
+    }),
+    removeResponses: build.mutation<null, readonly string[]>({
+      query: (hashes) => ({ url: '/responses/remove', method: 'POST', body: { hashes } }),
+      invalidatesTags: ['Responses'],
+    }),
+    restoreResponses: build.mutation<null, readonly string[]>({
+      query: (hashes) => ({ url: '/responses/restore', method: 'POST', body: { hashes } }),
+      invalidatesTags: ['Responses'],
+    }),
     uploadRiff: build.mutation<RiffAsset, File>({
       query: (file) => ({
         url: '/assets',
@@ -55,6 +92,10 @@ export const {
   useRestorePresetMutation,
   useVersionsQuery,
   useLazyVersionQuery,
+  useResponsesQuery,
+  useChangeResponsesMutation,
+  useRemoveResponsesMutation,
+  useRestoreResponsesMutation,
   useRiffsQuery,
   useUploadRiffMutation,
 } = api

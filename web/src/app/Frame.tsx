@@ -13,7 +13,7 @@ export function Frame() {
   const openId = useAppSelector((s) => s.editor.id)
   const [keys, setKeys] = useState(false)
   useEffect(() => {
-    if (pathname.startsWith('/sheet/') && openId) localStorage.setItem(LAST, pathname + search)
+    if (/^\/(sheet|bench)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -22,7 +22,9 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [])
-  const sheet = pathname.startsWith('/sheet/') ? pathname + search : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
+  const open = /^\/(?:sheet|bench)(\/[^/]+)$/.exec(pathname)?.[1]
+  const sheet = open ? `/sheet${open}${search}` : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
+  const bench = sheet.replace('/sheet', '/bench')
   return (
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
       <nav
@@ -37,7 +39,10 @@ export function Frame() {
           <ViewLink to={sheet} active={pathname.startsWith('/sheet')}>
             Sheet
           </ViewLink>
-          <ViewLink to="/shelf" active={!pathname.startsWith('/sheet')}>
+          <ViewLink to={bench} active={pathname.startsWith('/bench')}>
+            Mic bench
+          </ViewLink>
+          <ViewLink to="/shelf" active={!open}>
             Shelf
           </ViewLink>
         </div>

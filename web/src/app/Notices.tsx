@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { useRestorePresetMutation } from '../api/api'
+import { useRestorePresetMutation, useRestoreResponsesMutation } from '../api/api'
 import { dismissed, type Notice } from '../state/notices'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { NoteMark, WarningMark } from '../ui/marks'
@@ -23,6 +23,7 @@ export function Notices() {
 function NoticeLine({ notice }: { notice: Notice }) {
   const dispatch = useAppDispatch()
   const [restore] = useRestorePresetMutation()
+  const [restoreResponses] = useRestoreResponsesMutation()
   useEffect(() => {
     const timer = setTimeout(() => dispatch(dismissed(notice.id)), notice.kind === 'warning' ? 14_000 : 8_000)
     return () => clearTimeout(timer)
@@ -36,7 +37,8 @@ function NoticeLine({ notice }: { notice: Notice }) {
           type="button"
           className="act"
           onClick={() => {
-            if (notice.undo) void restore(notice.undo.id)
+            if (notice.undo?.type === 'restorePreset') void restore(notice.undo.id)
+            if (notice.undo?.type === 'restoreResponses') void restoreResponses(notice.undo.hashes)
             dispatch(dismissed(notice.id))
           }}
         >

@@ -1,4 +1,6 @@
 import type { RouteObject } from 'react-router'
+import { PresetDesk } from '../desk/PresetDesk'
+import { BenchView } from '../views/bench/BenchView'
 import { ShelfView } from '../views/shelf/ShelfView'
 import { SheetView } from '../views/sheet/SheetView'
 import { Frame } from './Frame'
@@ -11,7 +13,13 @@ export const routes: RouteObject[] = [
     children: [
       { path: '/', element: <ShelfView /> },
       { path: '/shelf', element: <ShelfView /> },
-      { path: '/sheet/:id', element: <SheetView /> },
+      {
+        element: <PresetDesk />,
+        children: [
+          { path: '/sheet/:id', element: <SheetView /> },
+          { path: '/bench/:id', element: <BenchView /> },
+        ],
+      },
       { path: '*', element: <Lost /> },
     ],
   },

@@ -6,6 +6,9 @@ import type { MeasureJob } from './render.worker'
 import { riffSource } from './riffSource'
 import { renderWorkers, SAMPLE_RATE } from './workers'
 
+/** Edits that follow each other this fast are one movement, ms. */
+const DRAG_MS = 160
+
 /** Key of the saved side of the comparison. */
 export const savedKey = (version: number, snapshot: string): string => `${version} ${snapshot}`
 
@@ -130,6 +133,7 @@ export function startMeasuring(store: Store): void {
   let bypassFor: string | null = null
   let quality = store.getState().player.quality
   let savedNumber = 0
+  let editedAt = 0
   store.subscribe(() => {
     const { history, snapshot, saved } = store.getState().editor
     const preset = history?.present ?? null
@@ -151,7 +155,10 @@ export function startMeasuring(store: Store): void {
       measured = preset
       litFirst = snapshot
       clearTimeout(timer)
-      timer = setTimeout(() => void run(preset, store.getState().editor.snapshot ?? snapshot), 15)
+      // while something is dragged the threads belong to what is heard
+      const dragged = performance.now() - editedAt < DRAG_MS
+      editedAt = performance.now()
+      timer = setTimeout(() => void run(preset, store.getState().editor.snapshot ?? snapshot), dragged ? DRAG_MS : 15)
     } else if (snapshot !== litFirst || (saved?.number ?? 0) !== savedNumber) {
       litFirst = snapshot
       const fresh = store.getState().measures.snapshots[snapshot]?.fresh

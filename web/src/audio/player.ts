@@ -1,15 +1,24 @@
 import { judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Plan } from '@fulgor/core/render'
-import { dbToGain } from '@fulgor/core/signal'
+import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
 import { notified } from '../state/notices'
-import { liveChanged, loopChanged, playerFailed, playingChanged, recordingChanged, sourceChosen, type LiveSettings } from '../state/player'
+import {
+  liveChanged,
+  loopChanged,
+  playerFailed,
+  playingChanged,
+  recordingChanged,
+  sourceChosen,
+  type Audition,
+  type LiveSettings,
+} from '../state/player'
 import type { RootState, Store } from '../state/store'
 import { bypassKey, savedKey } from './measuring'
 import { riffSource } from './riffSource'
 import { chirp, chirpDelay } from './worklet/chirp'
 import type { FromWorklet, MeterMessage, ToWorklet } from './worklet/messages'
 import workletUrl from './worklet/engine.worklet.ts?worker&url'
-import { renderWorkers, SAMPLE_RATE } from './workers'
+import { cabinetWorker, renderWorkers, SAMPLE_RATE } from './workers'
 
 const CAUTION_KEY = 'fulgor.loudnessCaution'
 const CAUTION =
@@ -19,6 +28,18 @@ const HINTS: Record<LiveSettings['buffer'], AudioContextLatencyCategory> = {
   balanced: 'balanced',
   safe: 'playback',
 }
+
+/** A candidate in place of what a cabinet plays, as loud as that. */
+function withAudition(values: Plan['values'], audition: Audition | null): Plan['values'] {
+  if (!audition || !(audition.stage in values)) return values
+  const { params } = values[audition.stage]
+  const level = Math.min(20, Math.max(-30, Number(params.level) + audition.gainDb))
+  return { ...values, [audition.stage]: { on: true, params: { ...params, response: audition.response, level } } }
+}
+
+const KEPT_BLENDS = 16
+/** ms until a blend that could not be computed is asked for again. */
+const BLEND_RETRY = 3_000
 
 const SILENT: MeterMessage = { type: 'meter', position: 0, input: 0, raw: 0, left: 0, right: 0, momentary: -Infinity }
 
@@ -45,6 +66,11 @@ export class Player {
   private analyser: AnalyserNode | null = null
   private starting: Promise<void> | null = null
   private input: { stream: MediaStream; node: MediaStreamAudioSourceNode; key: string } | null = null
+  private shipped: ReadonlySet<string> = new Set()
+  private sentBlends: ReadonlySet<string> = new Set()
+  private wantedBlend = ''
+  private failedBlend: { id: string; at: number } | null = null
+  private readonly blends = new Map<string, StereoResponse>()
   private sentRiff = ''
   private sentPlan: { key: readonly unknown[] } | null = null
   private sentPlay = ''
@@ -67,6 +93,9 @@ export class Player {
     },
     read: () => this.meterState,
   }
+
+  /** When the audio thread last took up a plan, ms of this page's clock. */
+  appliedAt = 0
 
   /** Largest output sample that the browser's own analyser sees now, linear; 0 while nothing runs. */
   heardPeak(): number {
@@ -125,8 +154,11 @@ export class Player {
     node.connect(analyser).connect(context.destination)
     node.port.onmessage = ({ data }: MessageEvent<FromWorklet>) => this.hear(data)
     node.onprocessorerror = () => this.store.dispatch(playerFailed('The audio engine stopped; reload the page.'))
-    const responses: ToWorklet = { type: 'responses', responses: await renderWorkers()[0].responses(SAMPLE_RATE) }
+    const shipped = await renderWorkers()[0].responses(SAMPLE_RATE)
+    const responses: ToWorklet = { type: 'responses', responses: shipped }
     node.port.postMessage(responses)
+    this.shipped = new Set(Object.keys(shipped))
+    this.sentBlends = new Set()
     // from here on `follow` talks to the node, and a plan must find its responses there
     this.context = context
     this.analyser = analyser
@@ -261,6 +293,7 @@ export class Player {
       this.show(message)
     } else if (message.type === 'ended') this.store.dispatch(playingChanged(false))
     else if (message.type === 'failed') this.store.dispatch(playerFailed(message.reason))
+    else if (message.type === 'applied') this.appliedAt = performance.now()
     else if (message.type === 'recorded') this.onTake?.(message.samples)
     else if (message.type === 'pinged') this.onPing?.(message.heard)
   }
@@ -301,28 +334,58 @@ export class Player {
 
   private followPlan(state: RootState, present: Preset, snapshot: string): void {
     const { saved, stage } = state.editor
-    const { side, quality, dry, judging } = state.player
+    const { side, quality, dry, judging, audition } = state.player
     const preset = side === 'B' && saved ? saved.document : present
     const held = side === 'A' && stage ? judging : 'none'
     const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
     const gain = dbToGain(match ?? 0)
-    const key = [preset, snapshot, gain, quality, dry, held, held === 'none' ? null : stage]
+    const trial = side === 'A' ? audition : null
+    const key = [preset, snapshot, gain, quality, dry, held, held === 'none' ? null : stage, trial]
     if (this.sentPlan?.key.every((part, i) => part === key[i])) return
-    this.sentPlan = { key }
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
-    const resolved = resolveValues(preset, there)
+    const resolved = withAudition(resolveValues(preset, there), trial)
     const values = dry ? judgedDry(preset.chain, resolved) : resolved
-    const plan = (of: Plan['values']): Plan => ({ chain: preset.chain, values: of })
-    if (held === 'none' || !stage) this.send({ type: 'plan', plan: plan(values), gain, quality })
-    else if (held === 'switched') this.send({ type: 'plan', plan: plan(withStage(values, stage, !values[stage].on)), gain, quality })
-    else
-      this.send({
-        type: 'plan',
-        plan: plan(withStage(values, stage, true)),
-        gain,
-        quality,
-        against: withStage(values, stage, false),
-      })
+    const responses = this.blendsFor(values)
+    if (!responses) return
+    this.sentPlan = { key }
+    const send = (of: Plan['values'], against?: Plan['values']) =>
+      this.send({ type: 'plan', plan: { chain: preset.chain, values: of }, gain, quality, responses, ...(against ? { against } : {}) })
+    if (held === 'none' || !stage) send(values)
+    else if (held === 'switched') send(withStage(values, stage, !values[stage].on))
+    else send(withStage(values, stage, true), withStage(values, stage, false))
+  }
+
+  /** The blends that a plan needs and the audio thread has not; null while one of them is still being computed. */
+  private blendsFor(values: Plan['values']): Record<string, StereoResponse> | null {
+    const ids = Object.values(values).flatMap(({ params: { response } }) =>
+      typeof response === 'string' && !this.shipped.has(response) ? [response] : [],
+    )
+    const missing = ids.find((id) => !this.blends.has(id))
+    if (missing !== undefined) {
+      void this.computeBlend(missing)
+      return null
+    }
+    const fresh = ids.filter((id) => !this.sentBlends.has(id))
+    this.sentBlends = new Set(ids)
+    return Object.fromEntries(fresh.flatMap((id) => [[id, this.blends.get(id) as StereoResponse]]))
+  }
+
+  /** One at a time, the newest wish next: a dragged microphone asks for more than is ever heard. */
+  private async computeBlend(id: string): Promise<void> {
+    const failed = this.failedBlend
+    if (this.wantedBlend !== '' || (failed?.id === id && performance.now() - failed.at < BLEND_RETRY)) return
+    this.wantedBlend = id
+    try {
+      this.blends.set(id, await cabinetWorker().taps(id))
+      if (this.blends.size > KEPT_BLENDS) this.blends.delete([...this.blends.keys()][0])
+    } catch (error) {
+      this.failedBlend = { id, at: performance.now() }
+      this.store.dispatch(playerFailed(error instanceof Error ? error.message : String(error)))
+      return
+    } finally {
+      this.wantedBlend = ''
+    }
+    this.follow()
   }
 
   private followRiff(preset: Preset): void {

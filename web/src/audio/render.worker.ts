@@ -1,8 +1,25 @@
 import { expose } from 'comlink'
-import { cabinetResponses, synthesiseResponse } from '@fulgor/core/cabinet'
+import { cabinetResponses, responseLibrary, synthesiseResponse, type Weights } from '@fulgor/core/cabinet'
 import { readWav } from '@fulgor/core/formats'
-import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
-import { applyEdit, findStage, resolveStage, type Preset, type StageNode } from '@fulgor/core/preset'
+import {
+  averageSpectrum,
+  kWeightingPower,
+  loudness,
+  outputMeasures,
+  stageMeasures,
+  type OutputMeasures,
+  type StageMeasures,
+} from '@fulgor/core/measure'
+import {
+  applyEdit,
+  effectiveParams,
+  findStage,
+  pathTo,
+  resolveStage,
+  resolveValues,
+  type Preset,
+  type StageNode,
+} from '@fulgor/core/preset'
 import {
   Renderer,
   stageFeel,
@@ -17,6 +34,7 @@ import {
 } from '@fulgor/core/render'
 import { synthesiseRiff, type Strength } from '@fulgor/core/riffs'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
+import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
 export type RiffSource = { kind: 'shipped'; id: string; strength: Strength; bpm: number; gainDb: number } | { kind: 'asset'; hash: string }
@@ -36,7 +54,7 @@ export type ChartData =
   | { kind: 'gain'; inputDb: number[]; outputDb: number[] }
   | { kind: 'tail'; ms: number[]; db: number[] }
 
-const responseCache = new Map<string, Float64Array>()
+const libraries = new Map<number, ReturnType<typeof responseLibrary>>()
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
 const outputCache = new WeakMap<Sound, OutputMeasures>()
@@ -44,15 +62,9 @@ const renderers = new Map<string, Renderer>()
 let wanted = 0
 
 function context(sampleRate: number, quality: Quality) {
-  return {
-    quality,
-    responses: (id: string) => {
-      const key = `${id} ${sampleRate}`
-      let taps = responseCache.get(key)
-      if (!taps) responseCache.set(key, (taps = synthesiseResponse(id, sampleRate)))
-      return taps
-    },
-  }
+  let responses = libraries.get(sampleRate)
+  if (!responses) libraries.set(sampleRate, (responses = responseLibrary(sampleRate, fileSource)))
+  return { quality, responses }
 }
 
 /** One renderer a quality; its taps are told apart by where their measures are kept. */
@@ -109,6 +121,13 @@ const renderJob = ({ preset, snapshot, riff, sampleRate }: Omit<MeasureJob, 'tok
   sampleRate,
 })
 
+/** The dry riff, once everything that the rendering needs of stored files is here. */
+async function ready(job: Pick<MeasureJob, 'preset' | 'snapshot' | 'riff' | 'sampleRate'>): Promise<Float32Array> {
+  const used = Object.values(resolveValues(job.preset, job.snapshot)).flatMap(({ params: { response } }) => (typeof response === 'string' ? [response] : [])) // prettier-ignore
+  await loadFiles(used)
+  return loadRiff(job.riff, job.sampleRate)
+}
+
 /** Renders to the end; every tap on the way is handed on. */
 function renderWhole(job: Omit<MeasureJob, 'token'>, dry: Float32Array, onTap: (tap: Tap) => void = () => undefined): Sound {
   const taps = rendererFor(job.sampleRate, job.quality).render(renderJob(job, dry))
@@ -135,7 +154,7 @@ const worker = {
   async measure(job: MeasureJob, onStage: (stage: string, measures: StageMeasures) => void): Promise<OutputMeasures | null> {
     wanted = Math.max(wanted, job.token)
     const { sampleRate } = job
-    const dry = await loadRiff(job.riff, sampleRate)
+    const dry = await ready(job)
     const taps = rendererFor(sampleRate, job.quality).render(renderJob(job, dry))
     for (;;) {
       if (job.token < wanted) return null
@@ -163,17 +182,17 @@ const worker = {
   },
 
   responses(sampleRate: number): Record<string, Float64Array> {
-    return Object.fromEntries(cabinetResponses.map(({ id }) => [id, context(sampleRate, 'live').responses(id)]))
+    return Object.fromEntries(cabinetResponses.map(({ id }) => [id, synthesiseResponse(id, sampleRate)]))
   },
 
   async render(job: Omit<MeasureJob, 'token'>): Promise<{ left: Float64Array; right: Float64Array }> {
-    const { left, right } = renderWhole(job, await loadRiff(job.riff, job.sampleRate))
+    const { left, right } = renderWhole(job, await ready(job))
     return { left, right }
   },
 
   /** LUFS that each of these lanes brings into its sum, its strip included; null where it is silent. */
   async lanes(job: Omit<MeasureJob, 'token'>, lanes: readonly string[]): Promise<Record<string, number | null>> {
-    const dry = await loadRiff(job.riff, job.sampleRate)
+    const dry = await ready(job)
     const found: Record<string, number | null> = {}
     renderWhole(job, dry, (tap) => {
       if (lanes.includes(tap.stage)) found[tap.stage] = loudness([tap.sound.left, tap.sound.right], job.sampleRate).integratedLufs
@@ -183,7 +202,7 @@ const worker = {
 
   /** The level at which a stage leaves the loudness of the whole as it is without it. */
   async unity(job: Omit<MeasureJob, 'token'>, stageId: string): Promise<Unity> {
-    const dry = await loadRiff(job.riff, job.sampleRate)
+    const dry = await ready(job)
     const stage = findStage(job.preset, stageId)
     if (!stage) throw new Error('The stage is no longer there.')
     const lufs = (preset: Preset): number | null => {
@@ -201,7 +220,18 @@ const worker = {
     return unityLevel(level, at(false), (value) => at(true, value), stage.model)
   },
 
-  chart(kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): ChartData {
+  /** How much each frequency counts for the loudness of what reaches a stage on this riff. */
+  async weightsBefore(job: Omit<MeasureJob, 'token'>, stageId: string): Promise<Weights> {
+    const dry = await ready(job)
+    const chain = pathTo(job.preset.chain, stageId)
+    const sound = chain.length === 0 ? Float64Array.from(dry) : renderWhole({ ...job, preset: { ...job.preset, chain } }, dry).left
+    const { power, binHz } = averageSpectrum([sound], job.sampleRate)
+    return { binHz, power: power.map((p, k) => p * kWeightingPower((k + 0.5) * binHz)) }
+  },
+
+  async chart(kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): Promise<ChartData> {
+    const { response } = effectiveParams(stage, stage.params, tempo)
+    if (typeof response === 'string') await loadFiles([response])
     const build = context(sampleRate, 'live')
     if (kind === 'response') {
       const hz = Array.from({ length: 120 }, (_, i) => 20 * Math.pow(1000, i / 119))

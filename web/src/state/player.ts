@@ -19,6 +19,15 @@ export interface LiveSettings {
   latencyMs: number | null
 }
 
+/** A candidate that is tried in place of what a cabinet plays. */
+export interface Audition {
+  readonly stage: string
+  /** Id of its response. */
+  readonly response: string
+  /** dB that it is turned up by to be as loud. */
+  readonly gainDb: number
+}
+
 export interface PlayerState {
   playing: boolean
   loop: boolean
@@ -33,6 +42,7 @@ export interface PlayerState {
   source: 'riff' | 'live'
   live: LiveSettings
   recording: boolean
+  audition: Audition | null
   error: string | null
 }
 
@@ -59,6 +69,7 @@ const initialState: PlayerState = {
   dry: false,
   source: 'riff',
   recording: false,
+  audition: null,
   error: null,
   ...kept(),
 }
@@ -97,6 +108,9 @@ const player = createSlice({
       state.live = { ...state.live, ...payload }
       keep(state)
     },
+    auditionChosen(state, { payload }: PayloadAction<Audition | null>) {
+      state.audition = payload
+    },
     recordingChanged(state, { payload }: PayloadAction<boolean>) {
       state.recording = payload
     },
@@ -118,6 +132,7 @@ export const {
   dryChanged,
   sourceChosen,
   liveChanged,
+  auditionChosen,
   recordingChanged,
   playerFailed,
 } = player.actions

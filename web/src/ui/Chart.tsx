@@ -9,8 +9,12 @@ echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
 export interface Curve {
   readonly label: string
   readonly points: readonly (readonly [x: number, y: number])[]
-  readonly tone: 'ember' | 'ink' | 'lane'
+  readonly tone: 'ember' | 'ink' | 'ink-2' | 'lane'
   readonly dashed?: boolean
+  /** A dash of its own, px. */
+  readonly dash?: readonly number[]
+  /** px; by itself 2 for the result and 1.2 for what it is compared with. */
+  readonly width?: number
   readonly stepped?: boolean
   /** Where along the axis it carries its name, 0–1; by itself at its highest point. */
   readonly nameAt?: number
@@ -23,12 +27,16 @@ interface Props {
   y: { min: number; max: number; interval: number; unit: string; right?: { format: (value: number) => string } }
   label: string
   height?: number
+  /** Stretches that are hatched, with a word at the foot. */
+  zones?: readonly { readonly from: number; readonly to: number; readonly words: readonly string[] }[]
+  /** Places on the x axis that are dotted, with a word at the top. */
+  marks?: readonly { readonly x: number; readonly words: string; readonly side: 'left' | 'right' }[]
 }
 
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
 /** A line chart in the product's own drawing: hairlines, units at the axes, each curve named at the curve. */
-export default function Chart({ curves, x, y, label, height = 132 }: Props) {
+export default function Chart({ curves, x, y, label, height = 132, zones = [], marks = [] }: Props) {
   const host = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)
   useEffect(() => {
@@ -48,8 +56,50 @@ export default function Chart({ curves, x, y, label, height = 132 }: Props) {
     addEventListener('fulgor-theme', draw)
     return () => removeEventListener('fulgor-theme', draw)
   }, [curves, x, y])
-  return <div ref={host} role="img" aria-label={label} style={{ height }} className="w-full" />
+  const share = (value: number) => {
+    const place = (v: number) => (x.log ? Math.log10(v) : v)
+    return Math.min(1, Math.max(0, (place(value) - place(x.min)) / (place(x.max) - place(x.min))))
+  }
+  return (
+    <div className="relative w-full" style={{ height }}>
+      <div
+        className="pointer-events-none absolute"
+        style={{ left: GRID.left, right: y.right ? GRID.rightScale : GRID.right, top: GRID.top, bottom: GRID.bottom }}
+      >
+        {zones.map(({ from, to, words }) => (
+          <div
+            key={`${from}`}
+            data-zone={Math.round(from)}
+            className="absolute inset-y-0"
+            style={{ left: `${share(from) * 100}%`, width: `${(share(to) - share(from)) * 100}%` }}
+          >
+            <svg width="100%" height="100%" className="absolute inset-0 opacity-60" aria-hidden="true">
+              <rect width="100%" height="100%" fill="url(#fulgor-hatch)" />
+            </svg>
+            {words.length > 0 && (
+              <div className="narrow absolute bottom-0 left-1/2 -translate-x-1/2 bg-paper/80 px-0.5 text-center text-axis leading-[13px] font-semibold whitespace-nowrap">
+                {words.map((word) => (
+                  <div key={word}>{word}</div>
+                ))}
+              </div>
+            )}
+          </div>
+        ))}
+        {marks.map(({ x: at, words, side }) => (
+          <div key={words} className="absolute inset-y-0 border-l border-dotted border-ink2" style={{ left: `${share(at) * 100}%` }}>
+            <span className={`narrow absolute top-0 text-axis whitespace-nowrap text-ink2 ${side === 'right' ? 'left-1' : 'right-1'}`}>
+              {words}
+            </span>
+          </div>
+        ))}
+      </div>
+      <div ref={host} role="img" aria-label={label} className="absolute inset-0" />
+    </div>
+  )
 }
+
+/** px between the edges of the drawing and its axes. */
+const GRID = { left: 34, right: 8, rightScale: 38, top: 8, bottom: 18 }
 
 function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echarts.EChartsCoreOption {
   const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
@@ -57,7 +107,7 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
   const width = place(x.max) - place(x.min)
   return {
     animation: false,
-    grid: { left: 34, right: y.right ? 38 : 8, top: 8, bottom: 18 },
+    grid: { left: GRID.left, right: y.right ? GRID.rightScale : GRID.right, top: GRID.top, bottom: GRID.bottom },
     xAxis: {
       type: 'value',
       min: place(x.min),
@@ -121,8 +171,12 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
           step: curve.stepped ? 'middle' : undefined,
           clip: true,
           silent: true,
-          z: curve.tone === 'ember' ? 4 : 3,
-          lineStyle: { color: token(`--${curve.tone}`), width: curve.tone === 'ember' ? 2 : 1.2, type: curve.dashed ? [4, 3] : 'solid' },
+          z: curve.width || curve.tone === 'ember' ? 4 : 3,
+          lineStyle: {
+            color: token(`--${curve.tone}`),
+            width: curve.width ?? (curve.tone === 'ember' ? 2 : 1.2),
+            type: curve.dash ? [...curve.dash] : curve.dashed ? [4, 3] : 'solid',
+          },
           data: curve.points.map(([px, py], i) => {
             const value = [place(px), py]
             if (i !== named) return { value }

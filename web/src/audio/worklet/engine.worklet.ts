@@ -1,6 +1,6 @@
 import { LoudnessMeter } from '@fulgor/core/measure'
 import { Engine, sameStructure, type Plan } from '@fulgor/core/render'
-import type { Quality } from '@fulgor/core/signal'
+import type { Quality, ResponseSource } from '@fulgor/core/signal'
 import { chirp } from './chirp'
 import type { EngineOptions, FromWorklet, ToWorklet } from './messages'
 
@@ -39,7 +39,8 @@ class Voice {
 
 /** The riff or the live input and the engine on the audio thread. The same engine as everywhere; here it is fed, mixed and metered. */
 class EngineProcessor extends AudioWorkletProcessor {
-  private responses: Readonly<Record<string, Float64Array>> = {}
+  private shipped: Readonly<Record<string, ReturnType<ResponseSource>>> = {}
+  private blends = new Map<string, ReturnType<ResponseSource>>()
   private plan: Plan | null = null
   private quality: Quality = 'live'
   private voice: Voice | null = null
@@ -89,7 +90,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private obey(message: ToWorklet): void {
     switch (message.type) {
       case 'responses':
-        this.responses = message.responses
+        this.shipped = message.responses
         break
       case 'plan':
         this.change(message)
@@ -125,8 +126,9 @@ class EngineProcessor extends AudioWorkletProcessor {
     }
   }
 
-  private change({ plan, gain, quality, against }: Extract<ToWorklet, { type: 'plan' }>): void {
+  private change({ plan, gain, quality, against, responses }: Extract<ToWorklet, { type: 'plan' }>): void {
     const { voice } = this
+    this.keepBlends(plan, responses ?? {})
     const structural =
       !voice ||
       !this.plan ||
@@ -151,8 +153,20 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.tell({ type: 'applied', structural })
   }
 
-  private response(id: string): Float64Array {
-    const taps = this.responses[id]
+  /** A running swap may still want the response of the plan before: it has taken it by then. */
+  private keepBlends(plan: Plan, fresh: Readonly<Record<string, ReturnType<ResponseSource>>>): void {
+    const next = new Map<string, ReturnType<ResponseSource>>()
+    for (const { params } of Object.values(plan.values)) {
+      const id = params.response
+      if (typeof id !== 'string') continue
+      const taps = fresh[id] ?? this.blends.get(id)
+      if (taps) next.set(id, taps)
+    }
+    this.blends = next
+  }
+
+  private response(id: string): ReturnType<ResponseSource> {
+    const taps = this.blends.get(id) ?? this.shipped[id]
     if (!taps) throw new RangeError(`The impulse response “${id}” is not loaded.`)
     return taps
   }

@@ -1,14 +1,22 @@
 import type { Plan } from '@fulgor/core/render'
-import type { Quality } from '@fulgor/core/signal'
+import type { Quality, ResponseSource } from '@fulgor/core/signal'
 
 /** From the page to the audio thread. */
 export type ToWorklet =
-  | { type: 'responses'; responses: Readonly<Record<string, Float64Array>> }
+  | { type: 'responses'; responses: Readonly<Record<string, ReturnType<ResponseSource>>> }
   /**
    * `gain`: linear, after the engine, for level-matched comparison. `against`: other values of the same chain whose sound is taken off,
-   * so that only the difference is heard.
+   * so that only the difference is heard. `responses`: those that this plan needs and the last one did not; others than its own and
+   * the shipped ones are forgotten.
    */
-  | { type: 'plan'; plan: Plan; gain: number; quality: Quality; against?: Plan['values'] }
+  | {
+      type: 'plan'
+      plan: Plan
+      gain: number
+      quality: Quality
+      against?: Plan['values']
+      responses?: Readonly<Record<string, ReturnType<ResponseSource>>>
+    }
   | { type: 'riff'; samples: Float32Array }
   | { type: 'play'; on: boolean; loop: boolean; mono: boolean }
   | { type: 'seek'; share: number }

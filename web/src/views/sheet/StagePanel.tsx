@@ -1,6 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { formatValue, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import {
   canSplit,
   cellChanges,
@@ -20,13 +21,13 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
 import { Segments } from '../../ui/Segments'
-import { ChoiceRow } from './ChoiceRow'
-import { ParamRow } from './ParamRow'
+import { ChoiceRow } from '../../ui/ChoiceRow'
+import { ParamRow } from '../../ui/ParamRow'
 import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { StageChart } from './StageChart'
-import { setToUnity } from './unity'
+import { setToUnity } from '../../state/unity'
 
 interface Props {
   preset: Preset
@@ -122,6 +123,7 @@ export function StagePanel({ preset, stage, row }: Props) {
           )
         })}
       </div>
+      {model.family === 'cabinet' && <BenchLink stage={stage} />}
       {model.family === 'delay' && 'feedback' in params && 'time' in params && (
         <Repeats feedback={Number(params.feedback)} spec={model.params.time as NumberSpec} time={Number(synced.time)} />
       )}
@@ -259,5 +261,15 @@ function InOut({ above, stage }: { above: string | null; stage: string }) {
         ))}
       </tbody>
     </table>
+  )
+}
+
+/** To the place where a cabinet's microphones stand. */
+function BenchLink({ stage }: { stage: StageNode }) {
+  const id = useAppSelector((s) => s.editor.id)
+  return (
+    <Link className="act mt-1 inline-block" to={`/bench/${id}?stage=${stage.id}`}>
+      Open the mic bench
+    </Link>
   )
 }

@@ -1,15 +1,15 @@
 import { useEffect } from 'react'
 import { findStage, resolveStage } from '@fulgor/core/preset'
-import { isTyping } from '../../app/Frame'
-import { useSession } from '../../app/session'
-import { edit, editTarget, levelSnapshots, presentPreset } from '../../state/actions'
-import { redone, snapshotChosen, undone } from '../../state/editor'
-import { dryChanged, judgingChanged, sideChosen } from '../../state/player'
-import { useAppStore } from '../../state/store'
-import { setToUnity } from './unity'
+import { isTyping } from '../app/Frame'
+import { useSession } from '../app/session'
+import { edit, editTarget, levelSnapshots, presentPreset } from '../state/actions'
+import { redone, snapshotChosen, undone } from '../state/editor'
+import { dryChanged, judgingChanged, sideChosen } from '../state/player'
+import { useAppStore } from '../state/store'
+import { setToUnity } from '../state/unity'
 
-/** Keys that work anywhere on the sheet, but for text fields, menus and dialogs. */
-export function useSheetKeys(): void {
+/** Keys that work wherever a preset is open, but for text fields, menus and dialogs. */
+export function useDeskKeys(): void {
   const { player, save } = useSession()
   const store = useAppStore()
   useEffect(() => {
@@ -18,7 +18,7 @@ export function useSheetKeys(): void {
       const preset = presentPreset(state)
       if (!preset || event.defaultPrevented) return
       const target = event.target as HTMLElement
-      if (target.closest('[role=dialog], [role=menu], [role=listbox]')) return
+      if (target.closest('[role=dialog], [role=menu], [role=listbox]:not([data-desk-keys])')) return
       const command = event.ctrlKey || event.metaKey
       const key = event.key.toLowerCase()
       const act = commandFor()

@@ -1,9 +1,9 @@
-import { sentenceOf, useLazyVersionQuery, useVersionsQuery } from '../../api/api'
-import { edit } from '../../state/actions'
-import { notified } from '../../state/notices'
-import { useAppDispatch, useAppSelector } from '../../state/store'
-import { when } from '../../ui/format'
-import { PaperDialog } from '../../ui/PaperDialog'
+import { sentenceOf, useLazyVersionQuery, useVersionsQuery } from '../api/api'
+import { edit } from '../state/actions'
+import { notified } from '../state/notices'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { when } from '../ui/format'
+import { PaperDialog } from '../ui/PaperDialog'
 
 /** What was stored of this preset; restoring is an edit like any other and can be undone. */
 export function VersionsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {

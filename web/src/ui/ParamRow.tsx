@@ -1,7 +1,7 @@
 import type { CSSProperties, KeyboardEvent } from 'react'
 import { clockPosition, formatValue, fromTravel, nudge, parseValue, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
-import { NoteMark } from '../../ui/marks'
-import { TextField } from '../../ui/TextField'
+import { NoteMark } from './marks'
+import { TextField } from './TextField'
 
 interface Props {
   name: string

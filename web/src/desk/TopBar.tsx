@@ -2,17 +2,18 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import { writeWav } from '@fulgor/core/formats'
 import { LIMITS, type Preset } from '@fulgor/core/preset'
-import { riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
-import { useSession } from '../../app/session'
-import { edit, presentPreset } from '../../state/actions'
-import { redone, undone } from '../../state/editor'
-import { notified } from '../../state/notices'
-import { useAppDispatch, useAppSelector } from '../../state/store'
-import { download, fileName } from '../../ui/files'
-import { clock, figure } from '../../ui/format'
-import { Chevron, WarningMark } from '../../ui/marks'
-import { TextField } from '../../ui/TextField'
+import { riffSource } from '../audio/riffSource'
+import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
+import { useSession } from '../app/session'
+import { edit, presentPreset } from '../state/actions'
+import { redone, undone } from '../state/editor'
+import { notified } from '../state/notices'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { download, fileName } from '../ui/files'
+import { clock, figure } from '../ui/format'
+import { Chevron, WarningMark } from '../ui/marks'
+import { TextField } from '../ui/TextField'
+import { Findings } from './Findings'
 import { VersionsDialog } from './VersionsDialog'
 
 const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
@@ -96,6 +97,7 @@ export function TopBar() {
           Redo
         </button>
       </div>
+      <Findings preset={preset} />
       <ExportMenu preset={preset} />
       <div className="min-w-[112px]">
         <div className="eyebrow">

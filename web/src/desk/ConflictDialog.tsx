@@ -1,11 +1,11 @@
 import { useNavigate } from 'react-router'
-import { sentenceOf, useCreatePresetMutation } from '../../api/api'
-import { presentPreset } from '../../state/actions'
-import { conflictSettled } from '../../state/editor'
-import { notified } from '../../state/notices'
-import { clearPending } from '../../state/pending'
-import { useAppDispatch, useAppSelector } from '../../state/store'
-import { PaperDialog } from '../../ui/PaperDialog'
+import { sentenceOf, useCreatePresetMutation } from '../api/api'
+import { presentPreset } from '../state/actions'
+import { conflictSettled } from '../state/editor'
+import { notified } from '../state/notices'
+import { clearPending } from '../state/pending'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { PaperDialog } from '../ui/PaperDialog'
 
 /** Two writers on one preset: nothing is overwritten until the player has chosen. */
 export function ConflictDialog() {

@@ -1,11 +1,11 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { findStage } from '@fulgor/core/preset'
-import { riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
-import { edit, editTarget, presentPreset } from '../../state/actions'
-import { notified } from '../../state/notices'
-import type { Thunk } from '../../state/store'
-import { figure } from '../../ui/format'
+import { riffSource } from '../audio/riffSource'
+import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
+import { edit, editTarget, presentPreset } from './actions'
+import { notified } from './notices'
+import type { Thunk } from './store'
+import { figure } from '../ui/format'
 
 /** Measures and sets the level at which the lit snapshot is as loud with a stage as without it, on the current riff. */
 export const setToUnity =

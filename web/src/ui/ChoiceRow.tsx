@@ -1,6 +1,6 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { formatValue, type ChoiceSpec } from '@fulgor/core/catalogue'
-import { Chevron, NoteMark } from '../../ui/marks'
+import { Chevron, NoteMark } from './marks'
 
 interface Props {
   name: string

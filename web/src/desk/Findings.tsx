@@ -1,0 +1,78 @@
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import { useMemo } from 'react'
+import { checkPreset, type Finding } from '@fulgor/core/checks'
+import { modelOf } from '@fulgor/core/catalogue'
+import { findStage, type Preset } from '@fulgor/core/preset'
+import { edit, newId } from '../state/actions'
+import { stageChosen } from '../state/editor'
+import { useAppDispatch } from '../state/store'
+import { Chevron, NoteMark, WarningMark } from '../ui/marks'
+
+/** What is found in the preset as it stands, each with a reason and what mends it. */
+export function Findings({ preset }: { preset: Preset }) {
+  const findings = useMemo(() => checkPreset(preset, newId), [preset])
+  const warnings = findings.filter((f) => f.severity === 'warning').length
+  const words = findings.length === 0 ? 'nothing found' : warnings === 0 ? `${findings.length} ${findings.length === 1 ? 'note' : 'notes'}` : `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}` // prettier-ignore
+  return (
+    <div>
+      <div className="eyebrow">Checks</div>
+      <Popover>
+        <PopoverButton
+          className={`act ${findings.length === 0 ? 'font-normal' : ''}`}
+          data-findings={findings.length}
+          disabled={findings.length === 0}
+        >
+          {warnings > 0 && (
+            <>
+              <WarningMark />{' '}
+            </>
+          )}
+          {words}
+          {findings.length > 0 && <Chevron />}
+        </PopoverButton>
+        <PopoverPanel anchor="bottom end" className="z-50 mt-1 w-[380px] border border-ink bg-paper px-4 py-2">
+          <ul>
+            {findings.map((finding) => (
+              <FindingItem key={`${finding.rule} ${finding.where.join(' ')}`} preset={preset} finding={finding} />
+            ))}
+          </ul>
+        </PopoverPanel>
+      </Popover>
+    </div>
+  )
+}
+
+function FindingItem({ preset, finding }: { preset: Preset; finding: Finding }) {
+  const dispatch = useAppDispatch()
+  const { severity, where, figure, reason, mends } = finding
+  return (
+    <li className="border-t border-rule py-1.5 first:border-0" data-rule={finding.rule}>
+      <p>
+        {severity === 'warning' ? <WarningMark /> : <NoteMark />}{' '}
+        {where.map((id, i) => {
+          const stage = findStage(preset, id)
+          return (
+            <span key={id}>
+              {i > 0 && ', '}
+              <button
+                type="button"
+                className="font-semibold underline underline-offset-2"
+                onClick={() => dispatch(stageChosen({ stage: id }))}
+              >
+                {stage ? modelOf(stage.model).name : id}
+              </button>
+            </span>
+          )
+        })}
+        : <b>{figure}</b> {reason}
+      </p>
+      <div className="flex gap-4">
+        {mends.map(({ label, edits }) => (
+          <button key={label} type="button" className="act" onClick={() => dispatch(edit({ type: 'all', edits }))}>
+            {label}
+          </button>
+        ))}
+      </div>
+    </li>
+  )
+}

@@ -1,0 +1,84 @@
+import { useEffect, useRef, useState } from 'react'
+import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
+import { openPreset } from '../state/autosave'
+import { closed } from '../state/editor'
+import { measuringCleared } from '../state/measures'
+import { auditionChosen, sideChosen } from '../state/player'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { HatchPattern } from '../ui/Hatch'
+import { ConflictDialog } from './ConflictDialog'
+import { PlayerBar } from './PlayerBar'
+import { TopBar } from './TopBar'
+import { useDeskKeys } from './useDeskKeys'
+
+/** Where one preset is open: its name and state above, the player below, a view of it between them. */
+export function PresetDesk() {
+  const { id = '' } = useParams()
+  const { pathname } = useLocation()
+  const [search, setSearch] = useSearchParams()
+  const dispatch = useAppDispatch()
+  const navigate = useNavigate()
+  const openId = useAppSelector((s) => s.editor.id)
+  const snapshot = useAppSelector((s) => s.editor.snapshot)
+  const name = useAppSelector((s) => s.editor.history?.present.name)
+  const [problem, setProblem] = useState<string | null>(null)
+  const wanted = useRef(search.get('snapshot'))
+
+  useEffect(() => {
+    let current = true
+    setProblem(null)
+    void dispatch(openPreset(id, wanted.current)).then((reason) => {
+      if (current) setProblem(reason)
+    })
+    return () => {
+      current = false
+      dispatch(sideChosen('A'))
+      dispatch(auditionChosen(null))
+      dispatch(closed())
+      dispatch(measuringCleared())
+    }
+  }, [dispatch, id])
+
+  useEffect(() => {
+    if (openId !== id || !snapshot) return
+    wanted.current = snapshot
+    setSearch(
+      (now) => {
+        now.set('snapshot', snapshot)
+        return now
+      },
+      { replace: true },
+    )
+  }, [openId, id, snapshot, setSearch, pathname])
+
+  useEffect(() => {
+    document.title = name ? `${name} · Fulgor` : 'Fulgor'
+  }, [name])
+
+  useDeskKeys()
+
+  if (problem !== null) {
+    return (
+      <main className="p-6">
+        <h1 className="text-title">This preset does not open</h1>
+        <p className="my-2 max-w-prose text-ink2">{problem}</p>
+        <button type="button" className="act mr-4" onClick={() => void navigate(0)}>
+          Try again
+        </button>
+        <Link className="act inline-block" to="/shelf">
+          Go to the shelf
+        </Link>
+      </main>
+    )
+  }
+  if (openId !== id) return <main className="p-6 text-ink3">Opening the preset …</main>
+  return (
+    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] max-[700px]:block max-[700px]:overflow-y-auto">
+      <TopBar />
+      <HatchPattern />
+      <Outlet />
+      <PlayerBar />
+      <ConflictDialog />
+    </div>
+  )
+}

@@ -1,0 +1,67 @@
+import { nanoid } from 'nanoid'
+import { MAX_CHANNELS, microphones, type BenchChannel, type ChannelSource, type MicBench } from '@fulgor/core/cabinet'
+import { BENCH_RESPONSE, createBench, createChannel, modelOf, roundValue } from '@fulgor/core/catalogue'
+import { stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
+import { edit } from '../../state/actions'
+import type { Thunk } from '../../state/store'
+
+/** Cabinets of a preset, top to bottom. */
+export const cabinetsOf = (preset: Preset): StageNode[] => stagesOf(preset.chain).filter((s) => modelOf(s.model).family === 'cabinet')
+
+/** What lies on a cabinet's bench, whether it was touched or not. */
+export const benchFor = (stage: StageNode): MicBench => stage.bench ?? untouched
+
+const untouched = createBench()
+
+export const playsBench = (stage: StageNode): boolean => stage.params.response === BENCH_RESPONSE
+
+/** Puts a changed bench into the stage. */
+export const changeBench =
+  (stage: StageNode, bench: MicBench, touched: string): Thunk =>
+  (dispatch) =>
+    dispatch(edit({ type: 'setBench', stage: stage.id, bench, touched }))
+
+export const withChannel = (bench: MicBench, id: string, change: (channel: BenchChannel) => BenchChannel): MicBench => ({
+  ...bench,
+  channels: bench.channels.map((c) => (c.id === id ? change(c) : c)),
+})
+
+export const withMic = (channel: BenchChannel, change: Partial<Extract<ChannelSource, { kind: 'mic' }>>): BenchChannel =>
+  channel.source.kind === 'mic' ? { ...channel, source: { ...channel.source, ...change } } : channel
+
+/** @returns the bench with one more channel and its id, or null when it is full */
+export function addChannel(bench: MicBench, source: ChannelSource): { bench: MicBench; id: string } | null {
+  if (bench.channels.length >= MAX_CHANNELS) return null
+  const id = nanoid(8)
+  return { id, bench: { ...bench, channels: [...bench.channels, createChannel(id, source)] } }
+}
+
+export const withoutChannel = (bench: MicBench, id: string): MicBench => ({
+  ...bench,
+  channels: bench.channels.filter((c) => c.id !== id),
+})
+
+export const asMain = (bench: MicBench, id: string): MicBench => ({
+  ...bench,
+  channels: [...bench.channels.filter((c) => c.id === id), ...bench.channels.filter((c) => c.id !== id)],
+})
+
+export const channelName = ({ source }: BenchChannel): string =>
+  source.kind === 'file' ? source.name : (microphones.find((m) => m.id === source.type)?.name ?? source.type)
+
+/** Right and up of the centre, mm. */
+export function placeOnCone({ offset, bearing }: { offset: number; bearing: number }): readonly [x: number, y: number] {
+  const angle = (bearing * Math.PI) / 180
+  return [offset * Math.cos(angle), offset * Math.sin(angle)]
+}
+
+/** Offset and bearing of a place, to the mm and degree; the bearing stays where the place is the centre. */
+export function fromPlace(x: number, y: number, bearing: number, most: number): { offset: number; bearing: number } {
+  const offset = Math.min(most, Math.round(Math.hypot(x, y)))
+  return { offset, bearing: offset === 0 ? bearing : Math.round((Math.atan2(y, x) * 180) / Math.PI) }
+}
+
+/** Above the axis in a drawing from the side: each microphone in its own plane. */
+export const sideOffset = ({ offset, bearing }: { offset: number; bearing: number }): number => (bearing < 0 ? -offset : offset)
+
+export const delayValue = (us: number): number => roundValue(Math.max(-6_000, Math.min(6_000, us)))
