@@ -5,7 +5,7 @@ import { PresetError, readPreset, type Preset } from '@fulgor/core/preset'
 /** Bad input: one line on standard error naming the file or value and the reason, exit status 2. */
 export class InputError extends Error {}
 
-function readBytes(path: string): Buffer {
+export function readBytes(path: string): Buffer {
   try {
     return readFileSync(path)
   } catch (error) {

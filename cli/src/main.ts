@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander'
 import { InputError } from './input'
+import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
 import { addMeasure } from './verbs/measure'
 import { addReference } from './verbs/reference'
@@ -11,11 +12,12 @@ const program = new Command('fulgor')
   .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
   .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
-for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addReference]) add(program)
-for (const command of program.commands) command.exitOverride().configureOutput(program.configureOutput())
+for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addReference]) add(program)
+for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])
+  command.exitOverride().configureOutput(program.configureOutput())
 
 try {
-  program.parse()
+  await program.parseAsync()
 } catch (error) {
   if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : 2
   else if (error instanceof InputError) {

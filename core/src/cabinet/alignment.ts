@@ -9,8 +9,8 @@ export interface Alignment {
   readonly likeness: number
 }
 
-/** How much higher the inverted match must be before polarity is turned. */
-const INVERTED_MARGIN = 1.05
+/** How much higher the inverted match must be before polarity is turned: a tie is not turned. */
+const INVERTED_MARGIN = 1.0005
 
 /**
  * Delay and polarity of one response against another by cross-correlation: the highest peak on the sample grid, then Newton's
@@ -49,10 +49,15 @@ export function alignTo(reference: HalfSpectrum, other: HalfSpectrum, reachUs = 
     if (value > re[(high + size) % size]) high = lag
     if (value < re[(low + size) % size]) low = lag
   }
-  const inverted = -re[(low + size) % size] > INVERTED_MARGIN * re[(high + size) % size]
-  const lag = refine(crossRe, crossIm, inverted ? low : high, size)
+  // the grid may miss the higher of two alike peaks: both are refined before they are compared
+  const [up, down] = [high, low].map((start) => {
+    const at = refine(crossRe, crossIm, start, size)
+    return { lag: at, value: correlation(crossRe, crossIm, at, size).value }
+  })
+  const inverted = -down.value > INVERTED_MARGIN * up.value
+  const { lag, value } = inverted ? down : up
   const norm = Math.sqrt(own * others) * 2
-  const peak = Math.abs(correlation(crossRe, crossIm, lag, size).value)
+  const peak = Math.abs(value)
   return { lateUs: (lag / sampleRate) * 1e6, inverted, likeness: norm > 0 ? Math.min(1, (2 * peak) / norm) : 0 }
 }
 
