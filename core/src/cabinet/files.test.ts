@@ -87,6 +87,13 @@ describe('a file’s report', () => {
     expect(as(24)).not.toBe(as(24, decaying(2_048, 41)))
   })
 
+  it('refuses a file that was cut short, by its missing samples', () => {
+    const bytes = writeWav([decaying(100)], rate, 16)
+    expect(() => inspectResponse(readSound(bytes.slice(0, bytes.length - 20)))).toThrow('10 of its 100 samples are missing')
+    const whole = aiff(decaying(100), 24)
+    expect(() => inspectResponse(readSound(whole.slice(0, whole.length - 30)))).toThrow('10 of its 100')
+  })
+
   it('refuses silence and songs', () => {
     expect(() => inspectResponse(sound([new Float32Array(100)]))).toThrow('silent')
     expect(() => inspectResponse(sound([decaying(rate * 11)]))).toThrow('11.0 s long')

@@ -35,4 +35,4 @@ export {
 } from './ranking'
 export { cabinetResponses, responseLibrary, responseTaps, synthesiseResponse, type CabinetResponse } from './responses'
 export { cutLossDb, type CutSlope } from './transfer'
-export { loudnessGainDb, pinkWeights, type Weights } from './weights'
+export { loudnessGainDb, pinkWeights, weightsBehind, type Weights } from './weights'

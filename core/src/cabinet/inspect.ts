@@ -45,11 +45,12 @@ const RATE = 48_000
 
 /**
  * Reads everything there is to say of a response.
- * @throws RangeError when it is silent or longer than 10 s
+ * @throws RangeError when it is silent, cut short or longer than 10 s
  */
-export function inspectResponse(file: SoundFile & { readonly bits: number }): ResponseReport {
+export function inspectResponse(file: SoundFile & { readonly bits: number; readonly missing?: number }): ResponseReport {
   const { channels, sampleRate, bits } = file
   const frames = channels[0].length
+  if (file.missing) throw new RangeError(`it is cut short: ${file.missing} of its ${frames + file.missing} samples are missing.`)
   if (frames / sampleRate > LONGEST_RESPONSE_S)
     throw new RangeError(`it is ${(frames / sampleRate).toFixed(1)} s long; an impulse response lasts up to ${LONGEST_RESPONSE_S} s.`)
   const mono = channels.length === 1 ? channels[0] : channels[0].map((x, n) => 0.5 * (x + channels[1][n]))

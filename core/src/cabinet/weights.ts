@@ -1,4 +1,5 @@
-import { kWeightingPower } from '@fulgor/core/measure'
+import { averageSpectrum, kWeightingPower, type Signal } from '@fulgor/core/measure'
+import { spectrumOf } from './blend'
 
 /** How much each frequency counts for loudness: K-weighted power of what a response is fed with, at (k + ½) or k · binHz. */
 export interface Weights {
@@ -42,4 +43,20 @@ export function loudnessGainDb(re: Float64Array, im: Float64Array, binHz: number
     all += weight
   }
   return 10 * Math.log10(Math.max(sum / Math.max(all, 1e-30), 1e-20))
+}
+
+/** Where a response lets through less than this of its loudest, nothing is learnt of what came in. */
+const FLOOR = 1e-6
+
+/** Weights of what was fed into a linear chain with a known response, from what came out of it. */
+export function weightsBehind(output: Signal, response: ArrayLike<number>, sampleRate: number): Weights {
+  const { power, binHz } = averageSpectrum(output, sampleRate)
+  const { re, im } = spectrumOf(response, 65_536, sampleRate)
+  const gains = power.map((_, k) => {
+    const at = Math.round(((k + 0.5) * binHz * 65_536) / sampleRate)
+    return re[at] * re[at] + im[at] * im[at]
+  })
+  const floor = FLOOR * gains.reduce((most, g) => Math.max(most, g), 0)
+  // a bin stands for the middle between its edges
+  return { binHz, power: power.map((p, k) => (p * kWeightingPower((k + 0.5) * binHz)) / Math.max(gains[k], floor)) }
 }

@@ -45,7 +45,7 @@ describe('cabinets in the chain', () => {
   })
 
   it('names the snapshots where only some have it, and mends only those', () => {
-    const snapshots = [
+    const snapshots: Snapshot[] = [
       { id: 'a', name: 'Alone', stages: { c2: { on: false } } },
       { id: 'b', name: 'Both', stages: {} },
     ]

@@ -29,7 +29,7 @@ export function readAiff(bytes: Uint8Array): SoundFileData {
   if (bytes.length < 12 || tag(0) !== 'FORM' || !['AIFF', 'AIFC'].includes(tag(8)))
     throw new SoundFileError('this is not an AIFF file (no FORM/AIFF header).')
   let common: Common | null = null
-  let data: { at: number; size: number } | null = null
+  let data: { at: number; size: number; lacking: number } | null = null
   for (let at = 12; at + 8 <= bytes.length;) {
     const id = tag(at)
     const size = view.getUint32(at + 4, false)
@@ -39,13 +39,20 @@ export function readAiff(bytes: Uint8Array): SoundFileData {
     if (id === 'SSND') {
       if (there < 8) throw new SoundFileError('its sound chunk is cut short.')
       const offset = view.getUint32(body, false)
-      data = { at: body + 8 + offset, size: there - 8 - offset }
+      data = { at: body + 8 + offset, size: there - 8 - offset, lacking: size - there }
     }
     at = body + size + (size % 2)
   }
   if (!common) throw new SoundFileError('it holds no common chunk.')
   if (!data || data.size <= 0) throw new SoundFileError('it holds no sound.')
-  return { sampleRate: common.sampleRate, bits: common.bits, float: common.encoding.startsWith('float'), channels: readSamples(view, data, common) } // prettier-ignore
+  const missing = Math.ceil(data.lacking / ((common.bits / 8) * common.channels))
+  return {
+    sampleRate: common.sampleRate,
+    bits: common.bits,
+    float: common.encoding.startsWith('float'),
+    channels: readSamples(view, data, common),
+    ...(missing > 0 ? { missing } : {}),
+  }
 }
 
 function readCommon(view: DataView, at: number, size: number, tag: ((at: number) => string) | null): Common {

@@ -10,4 +10,6 @@ export interface SoundFileData {
   readonly bits: number
   readonly float: boolean
   readonly channels: readonly Float32Array[]
+  /** Frames that the header promises and the file does not hold: it was cut short. */
+  readonly missing?: number
 }

@@ -23,8 +23,7 @@ export class InspectPool {
 
   private running(): Worker {
     if (this.worker) return this.worker
-    // the build puts the thread's code beside main.js
-    const worker = new Worker(new URL(import.meta.url.endsWith('.ts') ? './inspectWorker.ts' : './inspectWorker.js', import.meta.url))
+    const worker = startThread()
     worker.unref()
     worker.on('message', ({ id, results, failure }: { id: number; results?: Inspected[]; failure?: string }) => {
       const waiting = this.waiting.get(id)
@@ -42,4 +41,13 @@ export class InspectPool {
     this.worker = worker
     return worker
   }
+}
+
+/** The build puts the thread's code beside main.js; in development tsx reads it as it stands. */
+function startThread(): Worker {
+  if (!import.meta.url.endsWith('.ts')) return new Worker(new URL('./inspectWorker.js', import.meta.url))
+  const source = new URL('./inspectWorker.ts', import.meta.url).href
+  return new Worker(`import('tsx/esm/api').then(({ register }) => { register(); return import(${JSON.stringify(source)}) })`, {
+    eval: true,
+  })
 }

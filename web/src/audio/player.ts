@@ -2,17 +2,9 @@ import { judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/p
 import type { Plan } from '@fulgor/core/render'
 import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
 import { notified } from '../state/notices'
-import {
-  liveChanged,
-  loopChanged,
-  playerFailed,
-  playingChanged,
-  recordingChanged,
-  sourceChosen,
-  type Audition,
-  type LiveSettings,
-} from '../state/player'
+import { liveChanged, loopChanged, playerFailed, playingChanged, recordingChanged, sourceChosen, type LiveSettings } from '../state/player'
 import type { RootState, Store } from '../state/store'
+import { withAudition } from './audition'
 import { bypassKey, savedKey } from './measuring'
 import { riffSource } from './riffSource'
 import { chirp, chirpDelay } from './worklet/chirp'
@@ -27,14 +19,6 @@ const HINTS: Record<LiveSettings['buffer'], AudioContextLatencyCategory> = {
   smallest: 'interactive',
   balanced: 'balanced',
   safe: 'playback',
-}
-
-/** A candidate in place of what a cabinet plays, as loud as that. */
-function withAudition(values: Plan['values'], audition: Audition | null): Plan['values'] {
-  if (!audition || !(audition.stage in values)) return values
-  const { params } = values[audition.stage]
-  const level = Math.min(20, Math.max(-30, Number(params.level) + audition.gainDb))
-  return { ...values, [audition.stage]: { on: true, params: { ...params, response: audition.response, level } } }
 }
 
 const KEPT_BLENDS = 16

@@ -1,25 +1,8 @@
 import { expose } from 'comlink'
-import { cabinetResponses, responseLibrary, synthesiseResponse, type Weights } from '@fulgor/core/cabinet'
+import { cabinetResponses, responseLibrary, synthesiseResponse, weightsBehind, type Weights } from '@fulgor/core/cabinet'
 import { readWav } from '@fulgor/core/formats'
-import {
-  averageSpectrum,
-  kWeightingPower,
-  loudness,
-  outputMeasures,
-  stageMeasures,
-  type OutputMeasures,
-  type StageMeasures,
-} from '@fulgor/core/measure'
-import {
-  applyEdit,
-  effectiveParams,
-  findStage,
-  pathTo,
-  resolveStage,
-  resolveValues,
-  type Preset,
-  type StageNode,
-} from '@fulgor/core/preset'
+import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
+import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
 import {
   Renderer,
   stageFeel,
@@ -128,6 +111,12 @@ async function ready(job: Pick<MeasureJob, 'preset' | 'snapshot' | 'riff' | 'sam
   return loadRiff(job.riff, job.sampleRate)
 }
 
+/** What a cabinet plays in a job's snapshot, or what passes it while it is off. */
+function responseOf({ preset, snapshot, sampleRate, quality }: Omit<MeasureJob, 'token'>, stageId: string): ArrayLike<number> {
+  const stage = resolveValues(preset, snapshot)[stageId]
+  return stage.on ? context(sampleRate, quality).responses(String(stage.params.response)).left : [1]
+}
+
 /** Renders to the end; every tap on the way is handed on. */
 function renderWhole(job: Omit<MeasureJob, 'token'>, dry: Float32Array, onTap: (tap: Tap) => void = () => undefined): Sound {
   const taps = rendererFor(job.sampleRate, job.quality).render(renderJob(job, dry))
@@ -220,13 +209,20 @@ const worker = {
     return unityLevel(level, at(false), (value) => at(true, value), stage.model)
   },
 
-  /** How much each frequency counts for the loudness of what reaches a stage on this riff. */
+  /**
+   * How much each frequency counts for the loudness of the whole, before a cabinet has filtered it: the output's spectrum over the
+   * cabinet's own response.
+   */
   async weightsBefore(job: Omit<MeasureJob, 'token'>, stageId: string): Promise<Weights> {
     const dry = await ready(job)
-    const chain = pathTo(job.preset.chain, stageId)
-    const sound = chain.length === 0 ? Float64Array.from(dry) : renderWhole({ ...job, preset: { ...job.preset, chain } }, dry).left
-    const { power, binHz } = averageSpectrum([sound], job.sampleRate)
-    return { binHz, power: power.map((p, k) => p * kWeightingPower((k + 0.5) * binHz)) }
+    const { left, right } = renderWhole(job, dry)
+    return weightsBehind([left, right], responseOf(job, stageId), job.sampleRate)
+  },
+
+  /** Loudness of the output with other values than the preset's. */
+  async loudnessWith(job: Omit<MeasureJob, 'token'>): Promise<number | null> {
+    const { left, right } = renderWhole(job, await ready(job))
+    return loudness([left, right], job.sampleRate).integratedLufs
   },
 
   async chart(kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): Promise<ChartData> {

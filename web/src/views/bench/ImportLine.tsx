@@ -15,6 +15,7 @@ export function useImport() {
   const dispatch = useAppDispatch()
   const [progress, setProgress] = useState<ImportProgress | null>(null)
   const [report, setReport] = useState<ImportReport | null>(null)
+  // the last word of progress may come after the report: it travels by another way
   const running = useRef(false)
   const take = async (files: readonly DroppedFile[]) => {
     if (files.length === 0 || running.current) return
@@ -22,7 +23,14 @@ export function useImport() {
     setReport(null)
     setProgress({ done: 0, total: files.length })
     try {
-      setReport(await importWorker().take(files, proxy(setProgress)))
+      setReport(
+        await importWorker().take(
+          files,
+          proxy((now: ImportProgress) => {
+            if (running.current) setProgress(now)
+          }),
+        ),
+      )
     } catch (error) {
       const reason = error instanceof Error ? error.message : String(error)
       dispatch(notified({ kind: 'warning', text: `The import stopped: ${reason} What was taken before stays; import the rest again.` }))
