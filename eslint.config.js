@@ -29,5 +29,6 @@ export default ts.config(
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'warn' },
   },
-  { files: ['**/*.{js,mjs,cjs}'], languageOptions: { globals: { ...globals.node, window: 'readonly', localStorage: 'readonly' } } },
+  // scripts also carry functions that run in a page
+  { files: ['**/*.{js,mjs,cjs}'], languageOptions: { globals: { ...globals.node, ...globals.browser } } },
 )

@@ -168,6 +168,30 @@ test('files and an archive: taken with the broken ones named, tried by arrow key
   await expect(page.locator('[data-shown]')).toHaveAttribute('data-shown', String(bright))
 })
 
+test('an import is cancelled: what was taken stays, the list is whole', async ({ page, app }) => {
+  await openBench(page, app)
+  await expect(page.locator('[data-shown="40"]')).toBeVisible()
+  const many = Object.fromEntries(Array.from({ length: 1_500 }, (_, i) => [`many/${i}.wav`, response(i + 1)]))
+  await page.getByLabel('Impulse response files').setInputFiles([{ name: 'many.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync(many, { level: 0 })) }]) // prettier-ignore
+  await page.locator('[data-importing]').getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.locator('[data-import-report]')).toContainText('Cancelled.')
+  const taken = Number(
+    /([\d,]+) responses? taken/.exec((await page.locator('[data-import-report]').textContent()) ?? '')?.[1].replace(',', ''),
+  )
+  expect(taken).toBeLessThan(1_500)
+  await expect(page.locator('[data-shown]')).toHaveAttribute('data-shown', String(40 + taken))
+  // its report is told, and a tag sticks
+  await list(page).focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.locator('[data-report]')).toContainText('48 kHz, 24 bits, mono')
+  await page.getByRole('textbox', { name: 'Add a tag' }).fill('for the lullaby')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-report]')).toContainText('for the lullaby')
+  await page.getByRole('button', { name: 'Tag', exact: true }).click()
+  await page.getByRole('option', { name: 'for the lullaby (1)' }).click()
+  await expect(page.locator('[data-shown="1"]')).toBeVisible()
+})
+
 test('ordered by ear’s words: brighter than this, near the blend, a few kinds', async ({ page, app }) => {
   await openBench(page, app)
   await expect(page.locator('[data-shown="40"]')).toBeVisible()

@@ -25,6 +25,20 @@ execFileSync(
   { cwd: root },
 )
 const own = (...args) => JSON.parse(execFileSync('node', ['--expose-gc', bundle, ...args.map(String)], { cwd: root }))
+const micBench = join(folder, 'micbench.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/micbench.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${micBench}`, '--log-level=error'],
+  { cwd: root },
+)
+const ofBench = (...args) => JSON.parse(execFileSync('node', [micBench, ...args], { cwd: root }))
+// `npm run bench -- micbench` prints only the mic bench's figures
+const only = process.argv[2]
+if (only === 'micbench') {
+  await micBenchFigures()
+  rmSync(folder, { recursive: true, force: true })
+  process.exit(0)
+}
 const medianOf = (work) => median(Array.from({ length: RUNS }, work))
 
 /** Seconds of processor time that ffmpeg says it used, less what decoding alone takes. */
@@ -115,6 +129,7 @@ row(
 )
 
 await browserFigures()
+await micBenchFigures()
 
 console.log(
   '\nWorst alias below 16 kHz under the fundamental at full drive, dB, for sines of 1,244.5 Hz and 5 kHz (aim at 1,244.5: −60 live, −80 high):',
@@ -138,16 +153,17 @@ row('  growth of memory', `${live.growthMb.toFixed(1)} MB`, '≤ 5')
 row('  block: median, 99th percentile', `${live.medianUs.toFixed(0)}, ${live.p99Us.toFixed(0)} µs`, '')
 rmSync(folder, { recursive: true, force: true })
 
-async function browserFigures() {
+/** The built product on a fresh data folder and a browser for it; null where there is no chromium. */
+async function openProduct(data) {
   const { chromium } = await import('@playwright/test')
   const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium'
   if (!existsSync(executablePath)) {
     console.log('No chromium here: `npm test` installs it; the browser figures are left out.')
-    return
+    return null
   }
   const server = spawn('node', ['server/dist/main.js'], {
     cwd: root,
-    env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, 'data') },
+    env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, data) },
   })
   const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
   const browser = await chromium.launch({
@@ -162,6 +178,35 @@ async function browserFigures() {
       '--disable-sync',
     ],
   })
+  return { server, url, browser }
+}
+
+/** Microphones, files and their list: what the note of the mic bench tells. */
+async function micBenchFigures() {
+  const { worst, median: middle, wrongPolarity } = ofBench('alignment')
+  row('Alignment of 1,000 known delays: worst, median', `${worst.toExponential(1)}, ${middle.toExponential(1)} samples`, '≤ 0.1')
+  row('  polarity wrong', String(wrongPolarity), '0')
+  const { tried, read, refused, crashed } = ofBench('malformed')
+  row(`Malformed files, ${tried} tried: read, refused, crashed`, `${read}, ${refused}, ${crashed}`, 'none crashes')
+  const turns = Array.from({ length: RUNS }, () => ofBench('convolution'))
+  row('Convolution: a blend of eight against one channel', median(turns.map((t) => t.eight / t.one)).toFixed(2), '1')
+  const product = await openProduct('bench-data')
+  if (!product) return
+  const pack = join(folder, 'pack.zip')
+  ofBench('pack', pack)
+  const { benchViewFigures } = await import('./bench/benchView.mjs')
+  try {
+    await benchViewFigures({ ...product, pack, row, median })
+  } finally {
+    await product.browser.close()
+    product.server.kill()
+  }
+}
+
+async function browserFigures() {
+  const product = await openProduct('data')
+  if (!product) return
+  const { browser, server, url } = product
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     await page.goto(`${url}/bench.html`)

@@ -1,4 +1,4 @@
-import { fftOf, type HalfSpectrum } from './blend'
+import { fftOf, type HalfSpectrum } from './spectrum'
 
 /** How a response must be moved to lie on another one. */
 export interface Alignment {

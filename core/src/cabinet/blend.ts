@@ -1,6 +1,7 @@
-import { dbToGain, Fft } from '@fulgor/core/signal'
+import { dbToGain } from '@fulgor/core/signal'
 import { audible, type BenchChannel, type MicBench } from './bench'
 import { fadeOut, sourceTaps, type FileSource } from './channelTaps'
+import { fftOf, spectrumOf, type HalfSpectrum } from './spectrum'
 import { applyCut, Transfer } from './transfer'
 import { loudnessGainDb, pinkWeights, type Weights } from './weights'
 
@@ -8,13 +9,6 @@ import { loudnessGainDb, pinkWeights, type Weights } from './weights'
 const LEAD = 4
 /** The first sound is where a response first comes this near to its peak. */
 const ONSET = 0.001
-
-/** A spectrum from 0 to half the sample rate. */
-export interface HalfSpectrum {
-  readonly re: Float64Array
-  readonly im: Float64Array
-  readonly binHz: number
-}
 
 /** A response with one or two sides, at unity loudness for pink noise unless it is silent. */
 export interface BlendedResponse {
@@ -48,23 +42,6 @@ export function onsetOf(taps: ArrayLike<number>): number {
 const spectra = new Map<string, HalfSpectrum>()
 let keptBins = 0
 const MOST_BINS = 2_000_000
-const ffts = new Map<number, Fft>()
-
-export function fftOf(size: number): Fft {
-  let fft = ffts.get(size)
-  if (!fft) ffts.set(size, (fft = new Fft(size)))
-  return fft
-}
-
-/** Spectrum of taps, zero-padded to `size`. */
-export function spectrumOf(taps: ArrayLike<number>, size: number, sampleRate: number): HalfSpectrum {
-  const re = new Float64Array(size)
-  const im = new Float64Array(size)
-  re.set(taps)
-  fftOf(size).forward(re, im)
-  return { re: re.slice(0, size / 2 + 1), im: im.slice(0, size / 2 + 1), binHz: sampleRate / size }
-}
-
 /** A channel as it goes into the sum: source, minimum phase, cuts, delay, polarity, level. Null where its file is missing. */
 export function channelSpectrum(
   cab: MicBench['cab'],

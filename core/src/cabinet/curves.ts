@@ -1,4 +1,4 @@
-import type { HalfSpectrum } from './blend'
+import type { HalfSpectrum } from './spectrum'
 
 /** Frequencies that a response is drawn at: 40 Hz to 16 kHz, 24 an octave. */
 export const CURVE_HZ: readonly number[] = Array.from({ length: 208 }, (_, i) => 40 * Math.pow(2, i / 24))

@@ -12,7 +12,8 @@ export {
   type MicBench,
   type Side,
 } from './bench'
-export { blendResponse, channelSpectrum, onsetOf, placedChannels, spectrumOf, type BlendedResponse, type HalfSpectrum } from './blend'
+export { blendResponse, channelSpectrum, onsetOf, placedChannels, type BlendedResponse } from './blend'
+export { spectrumOf, type HalfSpectrum } from './spectrum'
 export { resampledResponse, sourceTaps, type FileSource, type SoundFile } from './channelTaps'
 export { cancellation, CURVE_HZ, curvePower, powerDb, type Cancellation, type CancelledZone } from './curves'
 export { DEFAULT_EXPORT, exportBlend, type ExportSettings } from './exporting'

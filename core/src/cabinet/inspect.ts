@@ -1,5 +1,6 @@
 import { gainToDb } from '@fulgor/core/signal'
-import { onsetOf, spectrumOf, type HalfSpectrum } from './blend'
+import { onsetOf } from './blend'
+import { spectrumOf, type HalfSpectrum } from './spectrum'
 import { CURVE_HZ, curvePower, powerDb } from './curves'
 import { resampledResponse, type SoundFile } from './channelTaps'
 import { loudnessGainDb, pinkWeights } from './weights'

@@ -1,5 +1,5 @@
 import { averageSpectrum, kWeightingPower, type Signal } from '@fulgor/core/measure'
-import { spectrumOf } from './blend'
+import { spectrumOf } from './spectrum'
 
 /** How much each frequency counts for loudness: K-weighted power of what a response is fed with, at (k + ½) or k · binHz. */
 export interface Weights {

@@ -1,3 +1,5 @@
+import type { ChannelSource, MicBench } from '@fulgor/core/cabinet'
+import { BENCH_RESPONSE, createChannel, defaultMic } from '@fulgor/core/catalogue'
 import {
   createLane,
   createStage,
@@ -65,6 +67,24 @@ const pitMain: Preset = {
   ],
 }
 
+/** Two microphones at the upper driver, the ribbon laid on the coil, and a little of the air before the cabinet. */
+const tideBench: MicBench = {
+  cab: { driver: 'tight', size: '12', drivers: '4', back: 'closed' },
+  channels: [
+    createChannel('coil', { ...defaultMic('coil'), offset: 12, distance: 25 } as ChannelSource),
+    {
+      ...createChannel('ribbon', { ...defaultMic('ribbon'), offset: 48, bearing: 150, distance: 97, angle: 18 } as ChannelSource),
+      level: -1.5,
+      delay: -236,
+    },
+    {
+      ...createChannel('air', { ...defaultMic('large-condenser'), offset: 0, distance: 173, reflections: 20, room: 15 } as ChannelSource),
+      level: -16,
+    },
+  ],
+  frames: 2_048,
+}
+
 /** Lead of the instrumental EP Low Tide Signals, recorded at home. */
 const tideLead: Preset = {
   format: PRESET_FORMAT,
@@ -80,7 +100,7 @@ const tideLead: Preset = {
     createStage('gate', 'gate', { threshold: -60 }),
     createStage('drive', 'drive.mid-hump', { gain: 3.5, tone: 5.5, level: 3 }),
     createStage('amp', 'amp.lantern', { gain: 6, bass: 3.5, mid: 6.5, treble: 5, presence: 5, master: 6, sag: 45 }),
-    createStage('cab', 'cabinet', { response: 'closed-4x12-coil' }),
+    { ...createStage('cab', 'cabinet', { response: BENCH_RESPONSE }), bench: tideBench },
     createStage('eq', 'eq.parametric', { lowCut: 110, bell3: 2_600, gain3: 2, q3: 0.9, highCut: 7_400, highSlope: '24' }),
     createStage('delay', 'delay.digital', { note: 'eighth-dotted', feedback: 38, tone: 7_000, mix: 26 }),
     createStage('hall', 'reverb.hall', { preDelay: 85, decay: 2.8, mix: 18 }),

@@ -31,8 +31,8 @@ export class Cabinet implements Processor<CabinetParams> {
     if (p.response === this.loaded) return
     const found = this.responses(p.response)
     const { left, right } = 'left' in found ? found : { left: found, right: null }
-    this.left = new Convolver(left)
-    this.right = new Convolver(right ?? left)
+    this.left = loaded(this.left, left)
+    this.right = loaded(this.right, right ?? left)
     this.stereo = right !== null
     this.loaded = p.response
   }
@@ -49,4 +49,11 @@ export class Cabinet implements Processor<CabinetParams> {
     this.left?.reset()
     this.right?.reset()
   }
+}
+
+/** A convolver with a response: the one that is there where its length fits. */
+function loaded(convolver: Convolver | undefined, response: ArrayLike<number>): Convolver {
+  if (convolver?.taps !== response.length) return new Convolver(response)
+  convolver.load(response)
+  return convolver
 }

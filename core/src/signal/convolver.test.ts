@@ -50,6 +50,17 @@ describe('convolver', () => {
     expect(silence.every((y) => y === 0)).toBe(true)
   })
 
+  it('loads another response of its length as a new one would have it', () => {
+    const convolver = new Convolver(noise(300, 9))
+    convolver.process(noise(1000, 2), 1000)
+    convolver.load(noise(300, 10))
+    const [loaded, fresh] = [noise(900, 3), noise(900, 3)]
+    convolver.process(loaded, 900)
+    new Convolver(noise(300, 10)).process(fresh, 900)
+    expect(loaded).toEqual(fresh)
+    expect(() => convolver.load(noise(299, 1))).toThrow('takes 300 taps')
+  })
+
   it('says what is wrong with a response', () => {
     expect(() => new Convolver([])).toThrow('1 to 480000 taps')
     expect(() => new Convolver([0, NaN])).toThrow('Tap 1')

@@ -23,6 +23,7 @@ const factors = splittingFactors(128)
  * signal is cut into blocks. Cost grows with taps / 128 a sample.
  */
 export class Convolver {
+  readonly taps: number
   private readonly kernel: Kernel
   private readonly input: Float64Array
   private readonly output: Float64Array
@@ -31,21 +32,31 @@ export class Convolver {
 
   /** @throws RangeError unless the response has 1–480,000 finite taps */
   constructor(response: ArrayLike<number>) {
+    this.taps = response.length
     if (response.length < 1 || response.length > MAX_TAPS)
       throw new RangeError(`An impulse response needs 1 to ${MAX_TAPS} taps, this one has ${response.length}.`)
     const kernel = instantiate('convolution') as Kernel
     kernel.setup(response.length)
-    const taps = new Float32Array(kernel.memory.buffer, kernel.responseAt(), response.length)
-    for (let i = 0; i < response.length; i++) {
-      if (!Number.isFinite(response[i])) throw new RangeError(`Tap ${i} of the impulse response is not a finite number.`)
-      taps[i] = response[i]
-    }
     new Float32Array(kernel.memory.buffer, kernel.factorsAt(), 256).set(factors)
-    kernel.prepare()
     this.kernel = kernel
     this.input = new Float64Array(kernel.memory.buffer, kernel.inputAt(), 128)
     this.output = new Float64Array(kernel.memory.buffer, kernel.outputAt(), 128)
     this.chunkOutput = this.output.subarray(0, CHUNK)
+    this.load(response)
+  }
+
+  /**
+   * Takes another response of the same length and forgets all sound: far cheaper than a new convolver.
+   * @throws RangeError unless it has as many taps, all finite
+   */
+  load(response: ArrayLike<number>): void {
+    if (response.length !== this.taps) throw new RangeError(`This convolver takes ${this.taps} taps, not ${response.length}.`)
+    const taps = new Float32Array(this.kernel.memory.buffer, this.kernel.responseAt(), this.taps)
+    for (let i = 0; i < this.taps; i++) {
+      if (!Number.isFinite(response[i])) throw new RangeError(`Tap ${i} of the impulse response is not a finite number.`)
+      taps[i] = response[i]
+    }
+    this.kernel.prepare()
   }
 
   /** In place, any number of frames. */

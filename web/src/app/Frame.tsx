@@ -73,7 +73,7 @@ function ViewLink({ to, active, children }: { to: string; active: boolean; child
     <NavLink
       to={to}
       aria-current={active ? 'page' : undefined}
-      className={`relative py-[7px] pl-3.5 text-name hover:text-ink max-[700px]:px-3 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
+      className={`relative py-[7px] pl-3.5 text-name whitespace-nowrap hover:text-ink max-[700px]:px-2 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
     >
       {active && (
         <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-3 max-[700px]:bottom-1 max-[700px]:left-3 max-[700px]:h-[2px] max-[700px]:w-auto" />

@@ -41,7 +41,7 @@ export interface ChannelPicture {
   readonly db: number[] | null
   /** Loudness against the main channel, dB. */
   readonly againstMainDb: number | null
-  /** µs by which it comes later than the main channel as it stands, and whether it lies the other way round. */
+  /** Of the chosen channel: µs by which it comes later than the main one as it stands, and whether it lies the other way round. */
   readonly late: Alignment | null
   /** The first {@link ARRIVAL_MS} ms, the highest point at 1, time zero as drawn. */
   readonly arrival: number[]
@@ -66,7 +66,7 @@ export const ARRIVAL_MS = 2
 
 const frames = (bench: MicBench): number => bench.frames
 
-function pictureOf(bench: MicBench): BenchPicture {
+function pictureOf(bench: MicBench, selected: string): BenchPicture {
   const start = performance.now()
   const spectra = bench.channels.map((c) => channelSpectrum(bench.cab, c, frames(bench), SAMPLE_RATE, fileSource))
   const heard = new Set(audible(bench.channels).map((c) => c.id))
@@ -87,7 +87,7 @@ function pictureOf(bench: MicBench): BenchPicture {
       id: c.id,
       db: power ? Array.from(power, powerDb) : null,
       againstMainDb: own === null || mainLoud === null ? null : own - mainLoud,
-      late: i === 0 || !s || !main ? null : alignTo(main, s),
+      late: i === 0 || c.id !== selected || !s || !main ? null : alignTo(main, s),
       ...arrivals[i],
     }
   })
@@ -169,9 +169,9 @@ const worker = {
     return responseTaps(id, SAMPLE_RATE, fileSource)
   },
 
-  async picture(bench: MicBench): Promise<BenchPicture> {
+  async picture(bench: MicBench, selected: string): Promise<BenchPicture> {
     await loadFiles([blendId({ ...bench, channels: bench.channels.map((c) => ({ ...c, muted: false, solo: false })) })])
-    return pictureOf(bench)
+    return pictureOf(bench, selected)
   },
 
   /** How a channel lies against the main one as both came: without delay and polarity. */
@@ -193,7 +193,7 @@ const worker = {
 
   /** The level at which a channel is as loud as the main one. */
   async levelLike(bench: MicBench, channelId: string): Promise<number> {
-    const { channels } = await worker.picture(bench)
+    const { channels } = await worker.picture(bench, '')
     const own = channels.find((c) => c.id === channelId)?.againstMainDb
     const level = bench.channels.find((c) => c.id === channelId)?.level ?? 0
     return own === null || own === undefined ? level : level - own

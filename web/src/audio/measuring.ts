@@ -155,8 +155,8 @@ export function startMeasuring(store: Store): void {
       measured = preset
       litFirst = snapshot
       clearTimeout(timer)
-      // while something is dragged the threads belong to what is heard
-      const dragged = performance.now() - editedAt < DRAG_MS
+      // while something is dragged, and at the mic bench, the threads belong to what is heard first
+      const dragged = performance.now() - editedAt < DRAG_MS || (history?.lastKey?.startsWith('bench ') ?? false)
       editedAt = performance.now()
       timer = setTimeout(() => void run(preset, store.getState().editor.snapshot ?? snapshot), dragged ? DRAG_MS : 15)
     } else if (snapshot !== litFirst || (saved?.number ?? 0) !== savedNumber) {

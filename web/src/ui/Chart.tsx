@@ -87,7 +87,9 @@ export default function Chart({ curves, x, y, label, height = 132, zones = [], m
         ))}
         {marks.map(({ x: at, words, side }) => (
           <div key={words} className="absolute inset-y-0 border-l border-dotted border-ink2" style={{ left: `${share(at) * 100}%` }}>
-            <span className={`narrow absolute top-0 text-axis whitespace-nowrap text-ink2 ${side === 'right' ? 'left-1' : 'right-1'}`}>
+            <span
+              className={`narrow absolute top-0 bg-paper/80 text-axis whitespace-nowrap text-ink2 ${side === 'right' ? 'left-1' : 'right-1'}`}
+            >
               {words}
             </span>
           </div>

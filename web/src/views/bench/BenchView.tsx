@@ -80,12 +80,12 @@ interface BenchProps {
 function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
   const dispatch = useAppDispatch()
   const bench = benchFor(stage)
-  const { picture, problem, ms } = useBenchPicture(bench)
   const [chosen, setChosen] = useState<string | null>(null)
+  const channel = bench.channels.find((c) => c.id === chosen) ?? bench.channels.at(0)
+  const { picture, problem, ms } = useBenchPicture(bench, channel?.id ?? '')
   const [saving, setSaving] = useState(false)
   const [candidate, setCandidate] = useState<{ name: string; db: number[] } | null>(null)
   const { play, stop } = useAudition(preset, stage)
-  const channel = bench.channels.find((c) => c.id === chosen) ?? bench.channels.at(0)
   const change = (next: MicBench, touched: string) => dispatch(changeBench(stage, next, touched))
   const setCab = (key: keyof CabDesign, value: string) => change({ ...bench, cab: { ...bench.cab, [key]: value } }, `cab ${key}`)
   const showCandidate = (response: ResponseAsset | null) => {

@@ -10,6 +10,7 @@ import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
 import { Segments } from '../../ui/Segments'
+import { TextField } from '../../ui/TextField'
 import { addChannel } from './bench'
 import { chosenFiles, droppedFiles } from './dropped'
 import { ImportLine, useImport } from './ImportLine'
@@ -403,6 +404,13 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
           })}
         </div>
       </div>
+      {current && blind === null && (
+        <Report
+          response={current}
+          onTag={(addTag) => void change({ hashes: [current.hash], addTag })}
+          onUntag={(removeTag) => void change({ hashes: [current.hash], removeTag })}
+        />
+      )}
       <div className="flex flex-wrap items-center gap-x-3 border-t border-rule py-1 text-[12px]">
         <span className="text-ink3">Try</span>
         <Segments
@@ -456,23 +464,55 @@ function Figures({ response, sort, aim }: { response: ResponseAsset; sort: Sort;
         </span>
       )}{' '}
       {/* prettier-ignore */}
-      <span className="num flex-none text-right text-label text-ink2" title={reportWords(response)}>
+      <span className="num flex-none text-right text-label text-ink2">
         {text}
       </span>
     </>
   )
 }
 
-/** Everything that was read of a file, in one line. */
+/** Everything that was read of a file, and its tags. */
+function Report({ response, onTag, onUntag }: { response: ResponseAsset; onTag: (tag: string) => void; onUntag: (tag: string) => void }) {
+  return (
+    <div className="border-t border-rule py-1 text-label leading-[15px] text-ink2" data-report>
+      {reportWords(response)}.
+      <span className="flex flex-wrap items-baseline gap-x-2">
+        {response.tags.map((tag) => (
+          <button
+            key={tag}
+            type="button"
+            className="min-h-0 underline underline-offset-2 hover:text-ember"
+            title={`Take the tag “${tag}” off`}
+            onClick={() => onUntag(tag)}
+          >
+            {tag}
+          </button>
+        ))}
+        <TextField
+          label="Add a tag"
+          value=""
+          maxLength={40}
+          className="w-[90px] border-b border-control bg-transparent outline-none"
+          onCommit={(text) => {
+            if (text.trim() !== '') onTag(text.trim())
+            return null
+          }}
+        />
+        <span className="text-ink3">add a tag</span>
+      </span>
+    </div>
+  )
+}
+
 function reportWords(r: ResponseAsset): string {
   return [
-    `${r.sampleRate / 1000} kHz, ${r.bits} bits, ${r.channels === 1 ? 'mono' : 'stereo'}`,
-    `${r.frames.toLocaleString('en-GB')} samples (${figure(r.lengthMs, 0)} ms to −60 dB)`,
-    `starts after ${r.onsetSamples} samples`,
+    `${r.sampleRate / 1000} kHz${r.sampleRate === 48_000 ? '' : ', played at 48 by Kaiser-windowed sinc'}, ${r.bits} bits, ${r.channels === 1 ? 'mono' : 'stereo'}`,
+    `${r.frames.toLocaleString('en-GB')} samples, ${figure(r.lengthMs, 0)} ms to −60 dB`,
+    `first sound after ${r.onsetSamples}`,
     `polarity ${r.polarity}`,
     `peak ${figure(r.peakDbfs)} dBFS`,
-    `${figure(r.loudnessDb, 1, true)} dB loudness`,
-    `DC ${r.dc === 0 ? '0' : r.dc.toExponential(1)}`,
+    `loudness ${figure(r.loudnessDb, 1, true)} dB`,
+    Math.abs(r.dc) < 1e-5 ? 'no DC' : `DC ${figure(20 * Math.log10(Math.abs(r.dc)), 0)} dBFS`,
     r.clipped > 0 ? `${r.clipped} samples clipped` : 'not clipped',
   ].join('; ')
 }

@@ -11,20 +11,19 @@ export interface Pictured {
 }
 
 /** Responses of a bench, computed beside the page; while one is computed only the newest wish waits. */
-export function useBenchPicture(bench: MicBench | null): Pictured {
+export function useBenchPicture(bench: MicBench, selected: string): Pictured {
   const [state, setState] = useState<Pictured>({ picture: null, problem: null, ms: null })
   const busy = useRef(false)
-  const wanted = useRef<{ bench: MicBench; at: number } | null>(null)
+  const wanted = useRef<{ bench: MicBench; selected: string; at: number } | null>(null)
   useEffect(() => {
-    if (!bench) return
-    wanted.current = { bench, at: performance.now() }
+    wanted.current = { bench, selected, at: performance.now() }
     const next = async () => {
       const job = wanted.current
       if (busy.current || !job) return
       busy.current = true
       wanted.current = null
       try {
-        const picture = await cabinetWorker().picture(job.bench)
+        const picture = await cabinetWorker().picture(job.bench, job.selected)
         setState({ picture, problem: null, ms: performance.now() - job.at })
       } catch (error) {
         setState((s) => ({ ...s, problem: error instanceof Error ? error.message : String(error) }))
@@ -34,6 +33,6 @@ export function useBenchPicture(bench: MicBench | null): Pictured {
       void next()
     }
     void next()
-  }, [bench])
+  }, [bench, selected])
   return state
 }
