@@ -60,7 +60,8 @@ await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
 await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })
 const lateRibbon = async (page) => {
   await page.locator('[data-channel="1"] button').first().click()
-  await page.getByRole('button', { name: 'As placed' }).click()
+  const reset = page.getByRole('button', { name: 'As placed' })
+  if (await reset.count()) await reset.click()
   await page.locator('[data-zone]').first().waitFor()
 }
 await shot('bench', '/bench/demo-tide-lead', {}, lateRibbon)
