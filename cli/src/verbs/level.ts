@@ -1,8 +1,8 @@
 import type { Command } from 'commander'
 import { modelOf } from '@fulgor/core/catalogue'
 import { outputMeasures } from '@fulgor/core/measure'
-import { resolveStage, stagesOf } from '@fulgor/core/preset'
-import { Renderer } from '@fulgor/core/render'
+import { applyEdit, resolveStage, targetOf, trimOf } from '@fulgor/core/preset'
+import { Renderer, solveLoudness } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile } from '../input'
 import { figure, print, table } from '../output'
 import { buildContext, drySignal, qualityOption } from '../sound'
@@ -11,40 +11,52 @@ import { renderAll } from './render'
 export function addLevel(program: Command): void {
   program
     .command('level')
-    .description('loudness of every snapshot and the trim of its Output stage that meets the target')
+    .description('loudness of every snapshot, and the trim that meets its target by the place that the preset turns')
     .requiredOption('--preset <file>', 'preset document')
     .requiredOption('--di <file>', 'dry signal')
     .option('--target <lufs>', 'instead of the preset’s own target')
     .option('--quality <name>', 'oversampling of clipping stages: live (4x), high (8x) or highest (16x)', 'high')
     .option('--json', 'one JSON value')
     .action((o: { preset: string; di: string; target?: string; quality: string; json?: boolean }) => {
-      const preset = readPresetFile(o.preset)
-      const target = o.target === undefined ? preset.targetLufs : numberOption('target', o.target, -60, 0)
+      const stored = readPresetFile(o.preset)
+      const preset = o.target === undefined ? stored : { ...stored, targetLufs: numberOption('target', o.target, -60, 0) }
       const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
-      const output = stagesOf(preset.chain).findLast((s) => s.model === 'output')
-      if (!output) throw new InputError(`${o.preset}: has no Output stage to trim`)
-      const spec = modelOf('output').params.level
+      const trim = trimOf(preset)
+      if (!trim) throw new InputError(`${o.preset}: has no Output stage to trim`)
+      const { stage, param, spec } = trim
       const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
       const rows = preset.snapshots.map((snapshot) => {
-        const sound = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate })
-        const { integratedLufs, truePeakDbtp } = outputMeasures([sound.left, sound.right], sampleRate)
-        const level = Number(resolveStage(preset, output, snapshot.id).params.level)
-        const wanted = integratedLufs === null ? null : level + target - integratedLufs
-        const outputLevelDb = wanted === null || spec.kind !== 'number' ? null : Math.min(spec.max, Math.max(spec.min, wanted))
-        const trimDb = outputLevelDb === null ? null : outputLevelDb - level
-        const afterDbtp = truePeakDbtp === null || trimDb === null ? null : truePeakDbtp + trimDb
-        return { snapshot: snapshot.name, integratedLufs, truePeakDbtp, trimDb, outputLevelDb, truePeakAfterDbtp: afterDbtp }
+        const at = (value: number) => {
+          const turned = applyEdit(preset, { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param, value })
+          const sound = renderAll(renderer, { preset: turned, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate })
+          return outputMeasures([sound.left, sound.right], sampleRate)
+        }
+        const level = Number(resolveStage(preset, stage, snapshot.id).params[param])
+        const { integratedLufs, truePeakDbtp } = at(level)
+        const targetLufs = targetOf(preset, snapshot)
+        const silent = { snapshot: snapshot.name, role: snapshot.role ?? null, targetLufs, integratedLufs, truePeakDbtp }
+        if (integratedLufs === null) return { ...silent, trimDb: null, outputLevelDb: null, residualLu: null, truePeakAfterDbtp: null }
+        const solved = solveLoudness(level, spec, targetLufs, (value) => at(value).integratedLufs, { slope: param === 'master' ? 2 : 1 })
+        return {
+          ...silent,
+          trimDb: solved.value - level,
+          outputLevelDb: solved.value,
+          residualLu: solved.residual,
+          truePeakAfterDbtp: at(solved.value).truePeakDbtp,
+        }
       })
-      print(o.json ?? false, { targetLufs: target, snapshots: rows }, () => [
-        `Target ${target.toFixed(1)} LUFS`,
+      const turns = `${spec.label.toLowerCase()} of ${modelOf(stage.model).name}`
+      print(o.json ?? false, { targetLufs: preset.targetLufs, turns: { stage: stage.id, param }, snapshots: rows }, () => [
+        `Target ${preset.targetLufs.toFixed(1)} LUFS, by the ${turns}`,
         ...table([
-          ['snapshot', 'loudness', 'true peak', 'trim', 'Output level'],
+          ['snapshot', 'loudness', 'target', 'true peak after', 'change', 'value'],
           ...rows.map((r) => [
             r.snapshot,
             figure(r.integratedLufs, 'LUFS'),
-            figure(r.truePeakDbtp, 'dBTP'),
-            figure(r.trimDb, 'dB', 2),
-            figure(r.outputLevelDb, 'dB', 2),
+            figure(r.targetLufs, 'LUFS'),
+            figure(r.truePeakAfterDbtp, 'dBTP'),
+            figure(r.trimDb, param === 'level' ? 'dB' : '', 2),
+            figure(r.outputLevelDb, param === 'level' ? 'dB' : '', 2),
           ]),
         ]),
       ])

@@ -18,6 +18,7 @@ import {
   type ParallelNode,
   type Preset,
   type RiffChoice,
+  type Role,
   type Snapshot,
   type StageNode,
   type StageOverride,
@@ -55,7 +56,11 @@ export type Edit =
   | { type: 'renameSnapshot'; snapshot: string; name: string }
   | { type: 'moveSnapshot'; snapshot: string; index: number }
   | { type: 'removeSnapshot'; snapshot: string }
-  | { type: 'setOutputLevels'; stage: string; levels: Readonly<Record<string, number>> }
+  /** What a snapshot is for and how it is levelled; null takes a choice away. */
+  | { type: 'setPlan'; snapshot: string; plan: { role?: Role | null; offset?: number | null; riff?: RiffChoice | null; ignored?: boolean } }
+  /** What levelling turns; null: the last Output. */
+  | { type: 'setTrim'; stage: string | null }
+  | { type: 'setLevels'; stage: string; param: string; levels: Readonly<Record<string, number>> }
   | { type: 'setLaneLevels'; snapshot: string | null; levels: Readonly<Record<string, number>> }
   /** Several edits as one step. */
   | { type: 'all'; edits: readonly Edit[] }
@@ -133,8 +138,14 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       requireSnapshot(preset, edit.snapshot)
       if (preset.snapshots.length === 1) throw new RangeError('A preset keeps at least one snapshot.')
       return { ...preset, snapshots: preset.snapshots.filter((s) => s.id !== edit.snapshot) }
-    case 'setOutputLevels':
-      return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, 'level', level), preset)
+    case 'setLevels':
+      return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, edit.param, level), preset)
+    case 'setPlan':
+      return mapSnapshot(preset, edit.snapshot, (s) => planned(s, edit.plan))
+    case 'setTrim': {
+      const { trim: _, ...rest } = preset
+      return edit.stage === null ? rest : { ...rest, trim: requireStage(preset, edit.stage).id }
+    }
     case 'setLaneLevels':
       return Object.entries(edit.levels).reduce((p, [lane, level]) => setParam(p, lane, edit.snapshot, 'level', level), preset)
     case 'all':
@@ -234,6 +245,18 @@ function setParam(preset: Preset, stageId: string, snapshotId: string | null, pa
   return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, params: { ...cell.params, [param]: value } }))
 }
 
+/** A snapshot with other choices; what is null or false is left out of the document. */
+function planned(snapshot: Snapshot, plan: Extract<Edit, { type: 'setPlan' }>['plan']): Snapshot {
+  const { role, offset, riff, ignored, ...rest } = { ...snapshot, ...plan }
+  return {
+    ...rest,
+    ...(role ? { role } : {}),
+    ...(offset === null || offset === undefined ? {} : { offset }),
+    ...(riff ? { riff } : {}),
+    ...(ignored ? { ignored } : {}),
+  }
+}
+
 /** The first bench of a cabinet is also what it plays from then on. */
 function setBench(preset: Preset, id: string, bench: MicBench): Preset {
   const stage = requireStage(preset, id)
@@ -299,6 +322,10 @@ function addStage(preset: Preset, { stage, model, lane, index }: { stage: string
 /** Forgets what snapshots say of stages and lanes that are no longer there. */
 function forgetMissing(preset: Preset): Preset {
   const there = new Set(partsOf(preset.chain).map((s) => s.id))
+  if (preset.trim !== undefined && !there.has(preset.trim)) {
+    const { trim: _, ...rest } = preset
+    return forgetMissing(rest)
+  }
   if (preset.snapshots.every((s) => Object.keys(s.stages).every((id) => there.has(id)))) return preset
   return {
     ...preset,

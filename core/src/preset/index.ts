@@ -15,6 +15,7 @@ export {
   PRESET_FORMAT,
   PRESET_VERSION,
   partsOf,
+  ROLES,
   splitsOf,
   stagesOf,
   stripOf,
@@ -25,12 +26,14 @@ export {
   type ParamMap,
   type Preset,
   type RiffChoice,
+  type Role,
   type Snapshot,
   type StageNode,
   type StageOverride,
 } from './preset'
 export { PresetError } from './fields'
-export { LIMITS, readPreset } from './read'
+export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
+export { LIMITS, OFFSET_RANGE, readPreset } from './read'
 export { cellChanges, effectiveParams, resolveStage, resolveValues, type CellChange, type ResolvedStage } from './resolve'
 export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'

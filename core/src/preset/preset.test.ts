@@ -138,7 +138,7 @@ describe('undo and redo', () => {
       { type: 'setParam', stage: 'amp', snapshot: null, param: 'mid', value: 9 },
       { type: 'removeStage', stage: 'eq' },
       { type: 'moveSnapshot', snapshot: 'chase', index: 0 },
-      { type: 'setOutputLevels', stage: 'out', levels: { storm: -3, chase: -2 } },
+      { type: 'setLevels', stage: 'out', param: 'level', levels: { storm: -3, chase: -2 } },
     ]
     const done = edits.reduce((h, e, i) => commit(h, e, i * 2000), createHistory(pit))
     const undone = edits.reduce((h) => undo(h), done)

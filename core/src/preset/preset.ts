@@ -46,9 +46,20 @@ export interface StageOverride {
   readonly params?: ParamMap
 }
 
+/** What a snapshot is for. */
+export const ROLES = ['rhythm', 'lead', 'clean', 'ambience', 'effect'] as const
+export type Role = (typeof ROLES)[number]
+
 export interface Snapshot {
   readonly id: string
   readonly name: string
+  readonly role?: Role
+  /** LU above the preset's target; by itself what the role has. */
+  readonly offset?: number
+  /** What it is measured and heard on, instead of the preset's riff. */
+  readonly riff?: RiffChoice
+  /** Levelling leaves it alone. */
+  readonly ignored?: boolean
   readonly stages: Readonly<Record<string, StageOverride>>
 }
 
@@ -78,6 +89,8 @@ export interface Preset {
   readonly targetLufs: number
   readonly riff: RiffChoice
   readonly guitar: GuitarProfile
+  /** The stage or lane that levelling turns: an Output's or lane's level, an amp's master. By itself the last Output. */
+  readonly trim?: string
   readonly chain: readonly ChainNode[]
   readonly snapshots: readonly Snapshot[]
 }

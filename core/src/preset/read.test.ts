@@ -149,7 +149,7 @@ describe('each edit', () => {
     [{ type: 'resetCell', stage: 'amp', snapshot: 'storm' }, (p) => p.snapshots[2].stages.amp, undefined],
     [{ type: 'resetCell', stage: 'amp', snapshot: 'storm', param: 'mid' }, (p) => p.snapshots[2].stages.amp?.params, { gain: 6.2 }],
     [{ type: 'resetCell', stage: 'drive', snapshot: 'chase', param: 'on' }, (p) => p.snapshots[4].stages.drive, undefined],
-    [{ type: 'setOutputLevels', stage: 'out', levels: { storm: -3, strum: 2 } }, (p) => [p.snapshots[2].stages.out, p.snapshots[1].stages.out], [{ params: { level: -3 } }, { params: { level: 2 } }]],
+    [{ type: 'setLevels', stage: 'out', param: 'level', levels: { storm: -3, strum: 2 } }, (p) => [p.snapshots[2].stages.out, p.snapshots[1].stages.out], [{ params: { level: -3 } }, { params: { level: 2 } }]],
     [{ type: 'baseToSnapshot', snapshot: 'storm' }, (p) => p.snapshots[2].stages, {}],
     [{ type: 'replace', preset: blankPreset('Other') }, (p) => p.name, 'Other'],
   ] // prettier-ignore

@@ -11,11 +11,13 @@ import {
   PRESET_FORMAT,
   PRESET_VERSION,
   partsOf,
+  ROLES,
   stagesOf,
   type ChainNode,
   type Lane,
   type ParamMap,
   type Preset,
+  type RiffChoice,
   type Snapshot,
   type StageNode,
   type StageOverride,
@@ -31,6 +33,9 @@ export const LIMITS = {
   targetLufs: [-60, 0],
   hardPeakDbfs: [-60, 0],
 } as const
+
+/** LU that a snapshot may lie above the preset's target. */
+export const OFFSET_RANGE = [-20, 20] as const
 
 /** A shipped riff's id or a SHA-256. */
 export const RIFF_PATTERN = '^[a-z0-9-]{1,64}$'
@@ -48,7 +53,21 @@ export function readPreset(value: unknown): Preset {
     throw new PresetError('version', 'must be a whole number from 1.')
   if (o.version > PRESET_VERSION)
     throw new PresetError('version', `is ${o.version}; this Fulgor reads presets up to version ${PRESET_VERSION}. Update it first.`)
-  noOthers(o, '', ['format', 'version', 'name', 'tags', 'notes', 'tempo', 'targetLufs', 'riff', 'guitar', 'chain', 'snapshots', '$schema'])
+  noOthers(o, '', [
+    'format',
+    'version',
+    'name',
+    'tags',
+    'notes',
+    'tempo',
+    'targetLufs',
+    'riff',
+    'guitar',
+    'trim',
+    'chain',
+    'snapshots',
+    '$schema',
+  ])
   const ids = new Set<string>()
   const chain = array(o.chain, 'chain', MAX_STAGES).map((node, i) => readNode(node, `chain[${i}]`, 0, ids))
   const stages = new Map(partsOf(chain).map((s) => [s.id, s]))
@@ -56,10 +75,7 @@ export function readPreset(value: unknown): Preset {
   if (count > MAX_STAGES) throw new PresetError('chain', `holds ${count} stages, at most ${MAX_STAGES} are possible.`)
   const snapshots = array(o.snapshots, 'snapshots', MAX_SNAPSHOTS).map((s, i) => readSnapshot(s, `snapshots[${i}]`, ids, stages))
   if (snapshots.length === 0) throw new PresetError('snapshots', 'must hold at least one snapshot.')
-  const riff = object(o.riff, 'riff')
-  noOthers(riff, 'riff', ['id', 'strength'])
-  if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError('riff.id', 'must name a riff.')
-  if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError('riff.strength', 'must be “soft” or “hard”.')
+  if (o.trim !== undefined && !stages.has(o.trim as string)) throw new PresetError('trim', 'must name a stage or lane of the chain.')
   const guitar = object(o.guitar, 'guitar')
   noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs'])
   return {
@@ -70,14 +86,23 @@ export function readPreset(value: unknown): Preset {
     notes: text(o.notes, 'notes', LIMITS.notes, 0),
     tempo: numberIn(o.tempo, 'tempo', LIMITS.tempo),
     targetLufs: numberIn(o.targetLufs, 'targetLufs', LIMITS.targetLufs),
-    riff: { id: riff.id, strength: riff.strength },
+    riff: readRiff(o.riff, 'riff'),
     guitar: {
       name: text(guitar.name, 'guitar.name', LIMITS.name, 1),
       hardPeakDbfs: numberIn(guitar.hardPeakDbfs, 'guitar.hardPeakDbfs', LIMITS.hardPeakDbfs),
     },
+    ...(o.trim === undefined ? {} : { trim: o.trim as string }),
     chain,
     snapshots,
   }
+}
+
+function readRiff(value: unknown, path: string): RiffChoice {
+  const riff = object(value, path)
+  noOthers(riff, path, ['id', 'strength'])
+  if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError(`${path}.id`, 'must name a riff.')
+  if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError(`${path}.strength`, 'must be “soft” or “hard”.')
+  return { id: riff.id, strength: riff.strength }
 }
 
 function readNode(value: unknown, path: string, depth: number, ids: Set<string>): ChainNode {
@@ -122,11 +147,17 @@ function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): 
 
 function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Map<string, StageNode>): Snapshot {
   const o = object(value, path)
-  noOthers(o, path, ['id', 'name', 'stages'])
+  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'stages'])
+  const role = ROLES.find((r) => r === o.role)
+  if (o.role !== undefined && !role) throw new PresetError(`${path}.role`, `must be one of ${ROLES.join(', ')}.`)
   const overrides = object(o.stages, `${path}.stages`)
   return {
     id: readId(o.id, `${path}.id`, ids),
     name: text(o.name, `${path}.name`, LIMITS.name, 1),
+    ...(role ? { role } : {}),
+    ...(o.offset === undefined ? {} : { offset: numberIn(o.offset, `${path}.offset`, OFFSET_RANGE) }),
+    ...(o.riff === undefined ? {} : { riff: readRiff(o.riff, `${path}.riff`) }),
+    ...(o.ignored === undefined ? {} : { ignored: flag(o.ignored, `${path}.ignored`) }),
     stages: Object.fromEntries(
       Object.entries(overrides).map(([id, override]) => {
         const stage = stages.get(id)

@@ -1,8 +1,8 @@
 import { cabSpecs, catalogue, channelFlags, channelSpecs, micSpecs, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
-import { LANE_MODEL, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
+import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
-import { LIMITS, RIFF_PATTERN } from './read'
+import { LIMITS, OFFSET_RANGE, RIFF_PATTERN } from './read'
 import { FILE_PATTERN, SIDES } from './readBench'
 
 type Json = Record<string, unknown>
@@ -23,11 +23,12 @@ export function presetSchema(): Json {
       notes: { type: 'string', maxLength: LIMITS.notes },
       tempo: range(LIMITS.tempo, 'Quarter notes a minute.'),
       targetLufs: range(LIMITS.targetLufs, 'Loudness that every snapshot is levelled to.'),
-      riff: closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } }),
+      riff: riffSchema(),
       guitar: closed({
         name: { type: 'string', minLength: 1, maxLength: LIMITS.name },
         hardPeakDbfs: range(LIMITS.hardPeakDbfs, 'Peak of a hard strum at the input.'),
       }),
+      trim: { ...id, description: 'Stage or lane that levelling turns; the last Output without it.' },
       chain: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       snapshots: { type: 'array', minItems: 1, maxItems: MAX_SNAPSHOTS, items: { $ref: '#/$defs/snapshot' } },
     }),
@@ -73,19 +74,26 @@ export function presetSchema(): Json {
         params: paramsSchema(modelOf(LANE_MODEL).params),
         nodes: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       }),
-      snapshot: closed({
-        id,
-        name: { type: 'string', minLength: 1, maxLength: LIMITS.name },
-        stages: {
-          type: 'object',
-          propertyNames: id,
-          additionalProperties: {
+      snapshot: {
+        ...closed({
+          id,
+          name: { type: 'string', minLength: 1, maxLength: LIMITS.name },
+          role: { enum: ROLES },
+          offset: range(OFFSET_RANGE, 'LU above the target; by itself 3 for a lead and 0 for the others.'),
+          riff: riffSchema(),
+          ignored: { type: 'boolean', description: 'Levelling leaves it alone.' },
+          stages: {
             type: 'object',
-            additionalProperties: false,
-            properties: { on: { type: 'boolean' }, params: { type: 'object' } },
+            propertyNames: id,
+            additionalProperties: {
+              type: 'object',
+              additionalProperties: false,
+              properties: { on: { type: 'boolean' }, params: { type: 'object' } },
+            },
           },
-        },
-      }),
+        }),
+        required: ['id', 'name', 'stages'],
+      },
     },
   }
 }
@@ -104,8 +112,13 @@ const sourceSchema = (kind: string, properties: Json, required: readonly string[
   properties: { kind: { const: kind }, ...properties },
 })
 
+const riffSchema = (): Json => closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } })
+
+/** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
+const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored'])
+
 function closed(properties: Json): Json {
-  const required = Object.keys(properties).filter((key) => key !== '$schema' && key !== 'bench')
+  const required = Object.keys(properties).filter((key) => !OPTIONAL.has(key))
   return { type: 'object', additionalProperties: false, required, properties }
 }
 

@@ -1,5 +1,6 @@
 export { worstAliasDb } from './alias'
 export { Engine, sameStructure, type Plan } from './engine'
+export { solveLoudness, type Solved } from './levelling'
 export { Renderer, renderPreset, type RenderJob, type Sound, type Tap } from './offline'
 export { stageFeel, stageGain, stageResponse, stageTail, type ComplexResponse, type StageFeel } from './probe'
 export { unityLevel, type Unity } from './unity'

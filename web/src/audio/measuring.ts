@@ -46,7 +46,7 @@ export function startMeasuring(store: Store): void {
       token: mine,
       preset,
       snapshot,
-      riff: riffSource(preset),
+      riff: riffSource(preset, snapshot),
       sampleRate: SAMPLE_RATE,
       quality,
     })
@@ -80,13 +80,13 @@ export function startMeasuring(store: Store): void {
   const measureSaved = async (mine: number) => {
     const { saved, snapshot, history } = store.getState().editor
     if (!saved || !history || !snapshot) return
-    const key = `${savedKey(saved.number, snapshot)} ${JSON.stringify(riffSource(history.present))}`
+    const key = `${savedKey(saved.number, snapshot)} ${JSON.stringify(riffSource(history.present, snapshot))}`
     if (savedWanted === key && store.getState().measures.savedLufs) return
     savedWanted = key
     const preset = saved.document
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
-    const { riff: choice, tempo, guitar } = history.present
-    const riff = riffSource({ ...preset, riff: choice, tempo, guitar })
+    // both sides are compared on the riff that is heard now
+    const riff = riffSource(history.present, snapshot)
     const output = await renderWorkers()[1].measure(
       { token: mine, preset, snapshot: there, riff, sampleRate: SAMPLE_RATE, quality: store.getState().player.quality },
       proxy(() => undefined),
@@ -115,7 +115,7 @@ export function startMeasuring(store: Store): void {
           token: mine,
           preset: frozen(preset, snapshot, side),
           snapshot,
-          riff: riffSource(preset),
+          riff: riffSource(preset, snapshot),
           sampleRate: SAMPLE_RATE,
           quality: state.player.quality,
         },

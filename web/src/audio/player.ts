@@ -301,7 +301,7 @@ export class Player {
       return
     }
     this.followPlan(state, history.present, snapshot)
-    this.followRiff(history.present)
+    this.followRiff(history.present, snapshot)
     const { playing, loop, mono, source, live } = state.player
     const play = `${playing} ${loop} ${mono}`
     if (play !== this.sentPlay) {
@@ -372,8 +372,8 @@ export class Player {
     this.follow()
   }
 
-  private followRiff(preset: Preset): void {
-    const source = riffSource(preset)
+  private followRiff(preset: Preset, snapshot: string): void {
+    const source = riffSource(preset, snapshot)
     const key = JSON.stringify(source)
     if (key === this.sentRiff) return
     this.sentRiff = key

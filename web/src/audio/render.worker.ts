@@ -5,11 +5,13 @@ import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type Stag
 import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
 import {
   Renderer,
+  solveLoudness,
   stageFeel,
   stageGain,
   stageResponse,
   stageTail,
   unityLevel,
+  type Solved,
   type Sound,
   type StageFeel,
   type Tap,
@@ -217,6 +219,32 @@ const worker = {
     const dry = await ready(job)
     const { left, right } = renderWhole(job, dry)
     return weightsBehind([left, right], responseOf(job, stageId), job.sampleRate)
+  },
+
+  /**
+   * The value of one parameter at which a snapshot meets a loudness, and the true peak there. What lies between the trim and the output
+   * may compress, so it is rendered and metered until it is within 0.05 LU.
+   */
+  async level(
+    job: Omit<MeasureJob, 'token'>,
+    trim: { stage: string; param: string; start: number; min: number; max: number; slope: number },
+    target: number,
+  ): Promise<Solved & { truePeakDbtp: number | null }> {
+    const dry = await ready(job)
+    let peak: number | null = null
+    const solved = solveLoudness(
+      trim.start,
+      trim,
+      target,
+      (value) => {
+        const preset = applyEdit(job.preset, { type: 'setParam', stage: trim.stage, snapshot: job.snapshot, param: trim.param, value })
+        const { left, right } = renderWhole({ ...job, preset }, dry)
+        peak = stageMeasures([left, right], job.sampleRate).truePeakDbtp
+        return loudness([left, right], job.sampleRate).integratedLufs
+      },
+      { slope: trim.slope },
+    )
+    return { ...solved, truePeakDbtp: peak }
   },
 
   /** Loudness of the output with other values than the preset's. */

@@ -1,12 +1,17 @@
-import type { Preset } from '@fulgor/core/preset'
-import { RIFF_PEAK_DBFS, shippedRiffs } from '@fulgor/core/riffs'
+import { riffOf, type Preset } from '@fulgor/core/preset'
+import { RIFF_PEAK_DBFS, shippedRiffs, type Strength } from '@fulgor/core/riffs'
 import type { RiffSource } from './render.worker'
 
+export const isShipped = (riffId: string): boolean => shippedRiffs.some((r) => r.id === riffId)
+
 /**
- * Where the dry signal of a preset comes from: a shipped riff at the preset's tempo, as loud as the chosen guitar, or the player's own
+ * Where the dry signal of a snapshot comes from: a shipped riff at the preset's tempo, as loud as the chosen guitar, or the player's own
  * file as it is.
+ * @param strength instead of the snapshot's own
  */
-export function riffSource({ riff, tempo, guitar }: Preset): RiffSource {
-  if (!shippedRiffs.some((r) => r.id === riff.id)) return { kind: 'asset', hash: riff.id }
-  return { kind: 'shipped', id: riff.id, strength: riff.strength, bpm: tempo, gainDb: guitar.hardPeakDbfs - RIFF_PEAK_DBFS }
+export function riffSource(preset: Preset, snapshot: string | null, strength?: Strength): RiffSource {
+  const riff = riffOf(preset, snapshot)
+  if (!isShipped(riff.id)) return { kind: 'asset', hash: riff.id }
+  const gainDb = preset.guitar.hardPeakDbfs - RIFF_PEAK_DBFS
+  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: preset.tempo, gainDb }
 }

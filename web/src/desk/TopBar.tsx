@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import { writeWav } from '@fulgor/core/formats'
-import { LIMITS, type Preset } from '@fulgor/core/preset'
+import { LIMITS, riffOf, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
 import { useSession } from '../app/session'
@@ -145,13 +145,17 @@ function ExportMenu({ preset }: { preset: Preset }) {
     try {
       const worker = renderWorkers()[0]
       if (dry) {
-        const riff = await worker.riff(riffSource(preset), SAMPLE_RATE)
-        download(`${fileName('dry', preset.riff.id, preset.riff.strength)}.wav`, writeWav([riff], SAMPLE_RATE, 24), 'audio/wav')
+        const riff = await worker.riff(riffSource(preset, snapshot.id), SAMPLE_RATE)
+        download(
+          `${fileName('dry', riffOf(preset, snapshot.id).id, riffOf(preset, snapshot.id).strength)}.wav`,
+          writeWav([riff], SAMPLE_RATE, 24),
+          'audio/wav',
+        )
       } else {
         const { left, right } = await worker.render({
           preset,
           snapshot: snapshot.id,
-          riff: riffSource(preset),
+          riff: riffSource(preset, snapshot.id),
           sampleRate: SAMPLE_RATE,
           quality: 'highest',
         })

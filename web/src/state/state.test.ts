@@ -18,6 +18,7 @@ Object.assign(globalThis, {
 let store: Store
 let editor: typeof import('./editor')
 let actions: typeof import('./actions')
+let levelling: typeof import('./levelling')
 let measures: typeof import('./measures')
 let player: typeof import('./player')
 let pending: typeof import('./pending')
@@ -26,6 +27,7 @@ beforeAll(async () => {
   store = (await import('./store')).store
   editor = await import('./editor')
   actions = await import('./actions')
+  levelling = await import('./levelling')
   measures = await import('./measures')
   player = await import('./player')
   pending = await import('./pending')
@@ -148,7 +150,7 @@ describe('snapshots and levelling', () => {
 
   it('sets every output to the target from what was measured, in one step', () => {
     for (const [i, s] of pit.snapshots.entries()) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-20 + i) }))
-    store.dispatch(actions.levelSnapshots())
+    store.dispatch(levelling.levelSnapshots())
     const level = (id: string) => present().snapshots.find((s) => s.id === id)?.stages.out?.params?.level
     expect([level('overture'), level('strum'), level('lullaby')]).toEqual([2, 1, -1])
     // what meets the target already needs no value of its own
@@ -160,7 +162,7 @@ describe('snapshots and levelling', () => {
   it('leaves out what is silent or not measured yet, with a word', () => {
     store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
     store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-30) }))
-    store.dispatch(actions.levelSnapshots())
+    store.dispatch(levelling.levelSnapshots())
     expect(present().snapshots[1].stages.out?.params?.level).toBe(12)
     const text = store.getState().notices.at(-1)?.text ?? ''
     expect(text).toContain('Overture clean (silent)')
@@ -169,14 +171,14 @@ describe('snapshots and levelling', () => {
 
   it('respects the range of the trim', () => {
     store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-60) }))
-    store.dispatch(actions.levelSnapshots('strum'))
+    store.dispatch(levelling.levelSnapshots('strum'))
     expect(present().snapshots[1].stages.out?.params?.level).toBe(24)
     expect(store.getState().notices.at(-1)?.text).toContain('the trim ends at 24 dB')
   })
 
   it('asks for an Output stage where there is none', () => {
     store.dispatch(actions.edit({ type: 'removeStage', stage: 'out' }))
-    store.dispatch(actions.levelSnapshots())
+    store.dispatch(levelling.levelSnapshots())
     expect(store.getState().notices.at(-1)?.text).toContain('needs an Output stage')
   })
 })

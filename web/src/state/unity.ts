@@ -18,7 +18,7 @@ export const setToUnity =
     const { name } = modelOf(stage.model)
     try {
       const { level, residual, limited } = await renderWorkers()[0].unity(
-        { preset, snapshot: editor.snapshot, riff: riffSource(preset), sampleRate: SAMPLE_RATE, quality: player.quality },
+        { preset, snapshot: editor.snapshot, riff: riffSource(preset, editor.snapshot), sampleRate: SAMPLE_RATE, quality: player.quality },
         stageId,
       )
       if (presentPreset(getState()) !== preset) throw new Error('the sheet changed meanwhile. Try again.')

@@ -1,4 +1,3 @@
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import type { ResponseAsset } from '@fulgor/core/api'
@@ -8,7 +7,7 @@ import { cabinetWorker } from '../../audio/workers'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
-import { Chevron } from '../../ui/marks'
+import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { TextField } from '../../ui/TextField'
 import { addChannel } from './bench'
@@ -527,29 +526,6 @@ function Toggle({ on, onClick, children }: { on: boolean; onClick: () => void; c
     >
       {children}
     </button>
-  )
-}
-
-function Pick<T extends string>(props: {
-  label: string
-  value: T
-  options: readonly (readonly [T, string])[]
-  onChange: (value: T) => void
-}) {
-  return (
-    <Listbox value={props.value} onChange={props.onChange}>
-      <ListboxButton aria-label={props.label} className="min-h-6 max-w-[120px] truncate whitespace-nowrap">
-        {props.options.find(([v]) => v === props.value)?.[1] ?? props.value}
-        <Chevron />
-      </ListboxButton>
-      <ListboxOptions anchor="bottom end" className="menu max-h-72 overflow-auto">
-        {props.options.map(([value, words]) => (
-          <ListboxOption key={value} value={value} className="menu-item data-[selected]:font-bold">
-            {words}
-          </ListboxOption>
-        ))}
-      </ListboxOptions>
-    </Listbox>
   )
 }
 

@@ -68,7 +68,7 @@ export function useAudition(preset: Preset, stage: StageNode) {
       const now = presentPreset(store.getState()) ?? preset
       const snapshot = lit ?? now.snapshots[0].id
       const key = JSON.stringify([now.riff, now.tempo, now.guitar, now.chain, now.snapshots.find((s) => s.id === snapshot)])
-      const job = { preset: now, snapshot, riff: riffSource(now), sampleRate: SAMPLE_RATE, quality: 'live' as const }
+      const job = { preset: now, snapshot, riff: riffSource(now, snapshot), sampleRate: SAMPLE_RATE, quality: 'live' as const }
       if (weights.current?.key !== key) {
         weights.current = { key, value: renderWorkers()[0].weightsBefore(job, stage.id).then((w) => (w.power.some((p) => p > 0) ? w : null)) } // prettier-ignore
       }

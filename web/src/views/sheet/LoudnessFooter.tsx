@@ -1,6 +1,6 @@
-import type { Preset } from '@fulgor/core/preset'
+import { targetOf, trimOf, type Preset } from '@fulgor/core/preset'
 import { modelOf } from '@fulgor/core/catalogue'
-import { levelSnapshots } from '../../state/actions'
+import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
@@ -9,7 +9,6 @@ import { WarningMark } from '../../ui/marks'
 const CEILING = -1
 /** LU of the drawing's half height. */
 const SPAN = 8
-const level = modelOf('output').params.level
 
 /** Loudness of every snapshot as distance from the target line, and the trim that would bring it there. */
 export function LoudnessFooter({ preset }: { preset: Preset }) {
@@ -22,8 +21,9 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
   const fresh = preset.snapshots.filter((s) => measures[s.id]?.fresh).length
   const off = preset.snapshots.filter((s) => {
     const lufs = measures[s.id]?.output?.integratedLufs
-    return lufs != null && Math.abs(lufs - preset.targetLufs) > 0.1
+    return !s.ignored && lufs != null && Math.abs(lufs - targetOf(preset, s)) > 0.1
   }).length
+  const trim = trimOf(preset)
   const label = 'flex h-6 items-center gap-2 border-t border-rule pl-3.5 text-label text-ink3'
   return (
     <div
@@ -54,7 +54,11 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
             className="btn btn-filled"
             disabled={fresh === 0 || off === 0}
             onClick={() => dispatch(levelSnapshots())}
-            title={level.kind === 'number' ? 'Sets the Output level of every snapshot so that it meets the target (L)' : ''}
+            title={
+              trim
+                ? `Sets the ${trim.spec.label.toLowerCase()} of ${modelOf(trim.stage.model).name} in every snapshot so that it meets its target (L)`
+                : 'There is nothing to trim'
+            }
           >
             {preset.snapshots.length === 1 ? 'Level it' : `Level all ${preset.snapshots.length}`}
           </button>
@@ -72,7 +76,8 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
       {preset.snapshots.map((snapshot) => {
         const entry = measures[snapshot.id]
         const lufs = entry?.output?.integratedLufs ?? null
-        const change = lufs === null ? null : preset.targetLufs - lufs
+        const target = targetOf(preset, snapshot)
+        const change = lufs === null ? null : target - lufs
         const peak = entry?.output?.truePeakDbtp ?? null
         const stale = entry && !entry.fresh ? 'text-ink3' : ''
         const isLit = snapshot.id === lit
@@ -83,7 +88,15 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
             data-fresh={entry?.fresh ?? false}
             className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}
           >
-            <Distance change={change} lit={isLit} />
+            <div className="relative">
+              <Distance change={change} lit={isLit} />
+              {target !== preset.targetLufs && (
+                <span className="num absolute top-0 right-1 text-axis text-lane" title="Its own target against the preset’s">
+                  {figure(target - preset.targetLufs, 1, true)}
+                </span>
+              )}
+              {snapshot.ignored && <span className="absolute bottom-0 left-1 text-axis text-ink3">left alone</span>}
+            </div>
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
             <div

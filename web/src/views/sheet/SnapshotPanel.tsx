@@ -1,12 +1,13 @@
 import { Suspense, useMemo } from 'react'
 import { LIMITS, type Preset } from '@fulgor/core/preset'
-import { addSnapshot, edit, levelSnapshots } from '../../state/actions'
+import { addSnapshot, edit } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
+import { LoudnessPlan } from './LoudnessPlan'
 
 const X = {
   log: true,
@@ -66,9 +67,6 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
         >
           Duplicate
         </button>
-        <button type="button" className="act" disabled={!entry?.fresh} onClick={() => dispatch(levelSnapshots(snapshot.id))}>
-          Level this one
-        </button>
         <button
           type="button"
           className="act"
@@ -78,6 +76,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           Remove
         </button>
       </div>
+      <LoudnessPlan preset={preset} snapshot={snapshot} />
       <h3 className="mt-2 text-[15px]">Spectrum</h3>
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>

@@ -96,7 +96,7 @@ export const matchLanes =
     const warn = (text: string) => dispatch(notified({ kind: 'warning', text }))
     try {
       const lufs = await renderWorkers()[0].lanes(
-        { preset, snapshot, riff: riffSource(preset), sampleRate: SAMPLE_RATE, quality: player.quality },
+        { preset, snapshot, riff: riffSource(preset, snapshot), sampleRate: SAMPLE_RATE, quality: player.quality },
         found.map((l) => l.id),
       )
       if (presentPreset(getState()) !== preset) {

@@ -1,0 +1,198 @@
+import { useEffect, useState, type ReactNode } from 'react'
+import { modelOf } from '@fulgor/core/catalogue'
+import {
+  OFFSET_RANGE,
+  riffOf,
+  roleOffset,
+  ROLES,
+  targetOf,
+  trimOf,
+  trimsOf,
+  type Edit,
+  type Preset,
+  type Role,
+  type Snapshot,
+} from '@fulgor/core/preset'
+import { shippedRiffs } from '@fulgor/core/riffs'
+import { useRiffsQuery } from '../../api/api'
+import { isShipped, riffSource } from '../../audio/riffSource'
+import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { edit } from '../../state/actions'
+import { levelSnapshots } from '../../state/levelling'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { figure } from '../../ui/format'
+import { Pick } from '../../ui/Pick'
+import { Segments } from '../../ui/Segments'
+import { TextField } from '../../ui/TextField'
+
+type Plan = Extract<Edit, { type: 'setPlan' }>['plan']
+
+const ROLE_NAMES: Record<Role, string> = { rhythm: 'Rhythm', lead: 'Lead', clean: 'Clean', ambience: 'Ambience', effect: 'Effect' }
+
+/** What a snapshot is for, how loud it is to be and on which riff that is measured. */
+export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: Snapshot }) {
+  const dispatch = useAppDispatch()
+  const entry = useAppSelector((s) => s.measures.snapshots[snapshot.id])
+  const plan = (change: Plan) => dispatch(edit({ type: 'setPlan', snapshot: snapshot.id, plan: change }))
+  const offset = snapshot.offset ?? roleOffset(snapshot.role)
+  const lufs = entry?.fresh ? (entry.output?.integratedLufs ?? null) : null
+  const trim = trimOf(preset)
+  return (
+    <section aria-label="Loudness plan" className="text-[12px]">
+      <h3 className="mt-2 text-[15px]">Loudness plan</h3>
+      <Line name="Role">
+        <Pick<Role | 'none'>
+          label="Role of the snapshot"
+          value={snapshot.role ?? 'none'}
+          options={[
+            ['none', 'none'],
+            ...ROLES.map((r) => [r, `${ROLE_NAMES[r]}${roleOffset(r) === 0 ? '' : `, ${figure(roleOffset(r), 0, true)} dB`}`] as const),
+          ]}
+          onChange={(role) => plan({ role: role === 'none' ? null : role, offset: null })}
+        />
+      </Line>
+      <Line name="Against the target">
+        <TextField
+          label="dB against the target"
+          value={`${figure(offset, 1, true)} dB`}
+          className="num w-[72px] border-b border-transparent bg-transparent text-right outline-none hover:border-control focus:border-ink"
+          onCommit={(text) => {
+            const value = Number(
+              text
+                .replace('\u2212', '-')
+                .replace('±', '')
+                .replace(/\s*db$/i, '')
+                .replace(',', '.'),
+            )
+            const [min, max] = OFFSET_RANGE
+            if (text.trim() === '' || !(value >= min && value <= max))
+              return `It runs from ${figure(min, 0)} to ${figure(max, 0, true)} dB.`
+            plan({ offset: value === roleOffset(snapshot.role) ? null : Math.round(value * 10) / 10 })
+            return null
+          }}
+        />
+      </Line>
+      <Line name="Its target">
+        <span className="num">{figure(targetOf(preset, snapshot))} LUFS</span>
+      </Line>
+      <RiffLine preset={preset} snapshot={snapshot} onChange={(riff) => plan({ riff })} />
+      <Line name="Soft to hard picking">
+        <PickingRange preset={preset} snapshot={snapshot} />
+      </Line>
+      <Line name="Levelling turns">
+        <Pick
+          label="Levelling turns"
+          value={trim?.stage.id ?? ''}
+          options={trimsOf(preset).map((t) => [t.stage.id, `${trimName(preset, t.stage.id)}, ${t.spec.label.toLowerCase()}`] as const)}
+          onChange={(stage) => dispatch(edit({ type: 'setTrim', stage }))}
+        />
+      </Line>
+      <div className="flex flex-wrap gap-x-4 pt-1">
+        <button type="button" className="act" disabled={!entry?.fresh} onClick={() => dispatch(levelSnapshots(snapshot.id))}>
+          Level this one
+        </button>
+        <button type="button" className="act" aria-pressed={snapshot.ignored ?? false} onClick={() => plan({ ignored: !snapshot.ignored })}>
+          {snapshot.ignored ? 'Level it with the others' : 'Leave it alone'}
+        </button>
+        <button
+          type="button"
+          className="act"
+          disabled={lufs === null}
+          title="The preset’s target becomes what this snapshot has now; the others follow it"
+          onClick={() => lufs !== null && dispatch(edit({ type: 'setTarget', lufs: Math.round(Math.max(-60, Math.min(0, lufs - offset)) * 10) / 10 }))} // prettier-ignore
+        >
+          Take the target from it
+        </button>
+      </div>
+    </section>
+  )
+}
+
+function trimName(preset: Preset, id: string): string {
+  const all = trimsOf(preset).filter((t) => t.stage.model === trimsOf(preset).find((o) => o.stage.id === id)?.stage.model)
+  const index = all.findIndex((t) => t.stage.id === id)
+  return `${modelOf(all[index].stage.model).name}${all.length > 1 ? ` ${index + 1}` : ''}`
+}
+
+function RiffLine({
+  preset,
+  snapshot,
+  onChange,
+}: {
+  preset: Preset
+  snapshot: Snapshot
+  onChange: (riff: Snapshot['riff'] | null) => void
+}) {
+  const { data: own = [] } = useRiffsQuery(undefined)
+  const riff = riffOf(preset, snapshot.id)
+  const options = [
+    ['preset', 'the preset’s'] as const,
+    ...shippedRiffs.map((r) => [r.id, r.name] as const),
+    ...own.map((r) => [r.hash, r.name] as const),
+  ]
+  return (
+    <>
+      <Line name="Heard and measured on">
+        <Pick
+          label="Riff of the snapshot"
+          value={snapshot.riff?.id ?? 'preset'}
+          options={options}
+          onChange={(id) => onChange(id === 'preset' ? null : { id, strength: riff.strength })}
+        />{' '}
+        {/* prettier-ignore */}
+      </Line>
+      {snapshot.riff && isShipped(riff.id) && (
+        <Line name="Picking">
+          <Segments
+            label="Picking of the snapshot"
+            value={riff.strength}
+            options={[
+              ['soft', 'Soft'],
+              ['hard', 'Hard'],
+            ]}
+            onChange={(strength) => onChange({ id: riff.id, strength })}
+          />
+        </Line>
+      )}
+    </>
+  )
+}
+
+/** Loudness of the same riff picked softly and hard. */
+function PickingRange({ preset, snapshot }: { preset: Preset; snapshot: Snapshot }) {
+  const quality = useAppSelector((s) => s.player.quality)
+  const ready = useAppSelector((s) => s.measures.lastAllMs !== null)
+  const [range, setRange] = useState<{ of: Preset; id: string; soft: number | null; hard: number | null } | null>(null)
+  const shipped = isShipped(riffOf(preset, snapshot.id).id)
+  useEffect(() => {
+    if (!ready || !shipped) return
+    let current = true
+    const timer = setTimeout(() => {
+      const [a, b] = renderWorkers()
+      const job = (strength: 'soft' | 'hard') => ({ preset, snapshot: snapshot.id, riff: riffSource(preset, snapshot.id, strength), sampleRate: SAMPLE_RATE, quality }) // prettier-ignore
+      void Promise.all([a.loudnessWith(job('soft')), b.loudnessWith(job('hard'))]).then(([soft, hard]) => {
+        if (current) setRange({ of: preset, id: snapshot.id, soft, hard })
+      })
+    }, 200)
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
+  }, [preset, snapshot.id, quality, ready, shipped])
+  if (!shipped) return <span className="text-ink3">one take alone</span>
+  if (!range || range.of !== preset || range.id !== snapshot.id) return <span className="text-ink3">measuring …</span>
+  const span = range.soft !== null && range.hard !== null ? `, ${figure(range.hard - range.soft)} LU apart` : ''
+  return (
+    <span className="num" data-picking={`${range.soft?.toFixed(2)} ${range.hard?.toFixed(2)}`}>
+      {figure(range.soft)} to {figure(range.hard)}
+      {span}
+    </span>
+  )
+}
+
+const Line = ({ name, children }: { name: string; children: ReactNode }) => (
+  <div className="flex min-h-6 items-baseline justify-between gap-2 border-t border-rule py-0.5">
+    <span className="text-ink2">{name}</span>
+    {children}
+  </div>
+)
