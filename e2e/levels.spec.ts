@@ -50,3 +50,21 @@ test('each snapshot to a target of its own, by the Output and by the amp’s mas
   await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Riff of the snapshot' })).toContainText('Single-note lead')
 })
+
+test('the switches between all snapshots are measured, worst first, and a tail is cut or goes on', async ({ page, app }) => {
+  await openPit(page, app)
+  await measured(page)
+  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
+  await page.getByRole('button', { name: 'Measure the switches' }).click()
+  await expect(page.locator('[data-switching-ms]:not([data-switching-ms=""])')).toBeVisible({ timeout: 80_000 })
+  await expect(page.locator('[data-pair]')).toHaveCount(30)
+  // the demo is not levelled: from the softest to the loudest is the worst of all
+  await expect(page.locator('[data-pair]').first()).toContainText('Lullaby')
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('radio', { name: 'Stage', exact: true }).click()
+  await page.locator('[data-cell="6,0"]').click()
+  await page.getByRole('button', { name: 'Trails' }).click()
+  await page.getByRole('option', { name: 'Off' }).click()
+  await expect(page.getByRole('button', { name: 'Trails' })).toContainText('Off')
+  await measured(page)
+})

@@ -1,5 +1,5 @@
 import type { ParamValue, Processor, Quality, ResponseSource } from '@fulgor/core/signal'
-import { db, type NumberSpec, type ParamSpecs } from './params'
+import { db, onOff, type NumberSpec, type ParamSpecs } from './params'
 
 export const FAMILIES = [
   'gate',
@@ -56,6 +56,9 @@ export interface StageModel {
   build(context: BuildContext): Processor
 }
 
+/** Whether an effect's tail goes on when a snapshot or the player switches it off. */
+const TRAILS = onOff({ label: 'Trails', initial: 'on' })
+
 const LEVEL = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0 })
 
 /** Declares a catalogue entry. A `level` among the parameters sets the range of the one that every stage has. */
@@ -68,7 +71,8 @@ export function stage<P extends ParamSpecs>(
   },
 ): StageModel {
   const { level = LEVEL, ...rest } = model
-  return { ...rest, params: { ...model.params, level } }
+  const trails = model.family === 'delay' || model.family === 'reverb' ? { trails: TRAILS } : {}
+  return { ...rest, params: { ...model.params, ...trails, level } }
 }
 
 /** The same reason for several parameters, for {@link StageModel.inert}. */

@@ -15,6 +15,8 @@ export class StageRunner implements Runner {
   private spare: Processor | null = null
   private params: ParamMap = {}
   private on = true
+  /** The tail goes on while it is off: its send is closed instead of a bypass opened. */
+  private trailing = false
   private queued: ParamMap | null = null
   private readonly bypass = new Fade(true)
   private readonly inlet = new Fade(true)
@@ -51,8 +53,10 @@ export class StageRunner implements Runner {
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     const wanted = values[this.id]
     const gain = dbToGain(Number(wanted.params.level))
-    if (this.current.send) {
+    this.trailing = this.current.send !== undefined && wanted.params.trails !== 'off'
+    if (this.trailing) {
       for (const processor of [this.current, this.incoming]) processor?.send?.(wanted.on, immediate)
+      this.bypass.set(true, immediate)
       this.level.set(wanted.on ? gain : 1, immediate)
     } else {
       // what slept while off wakes from silence
@@ -66,6 +70,7 @@ export class StageRunner implements Runner {
         this.inlet.set(false, true)
         this.inlet.set(true, false)
       }
+      if (wanted.on) for (const processor of [this.current, this.incoming]) processor?.send?.(true, immediate || wakes)
       this.bypass.set(wanted.on, immediate)
       this.level.set(gain, immediate || wakes)
     }
@@ -82,7 +87,7 @@ export class StageRunner implements Runner {
     this.spare = null
     next.reset()
     next.set(params, true)
-    next.send?.(this.on, true)
+    next.send?.(this.on || !this.trailing, true)
     this.incoming = next
     this.swap.set(false, true)
     this.swap.set(true, false)
@@ -112,7 +117,7 @@ export class StageRunner implements Runner {
 
   process(block: StereoBlock, frames: number): void {
     const { left, right, at } = block
-    if (this.current.send) {
+    if (this.trailing && this.bypass.open) {
       this.run(block, frames)
       return
     }

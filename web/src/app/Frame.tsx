@@ -31,7 +31,7 @@ export function Frame() {
         aria-label="Views"
         className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0"
       >
-        <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-3">
+        <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-2">
           <span className="absolute left-0 h-[17px] w-[5px] bg-[linear-gradient(var(--trace-dark),var(--trace-mid)_55%,var(--trace-bright))]" />
           Fulgor
         </div>
@@ -50,7 +50,7 @@ export function Frame() {
           <ThemeSwitch />
           <button
             type="button"
-            className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-3"
+            className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-2 max-[700px]:pl-2"
             onClick={() => setKeys(true)}
           >
             Keys
@@ -73,10 +73,10 @@ function ViewLink({ to, active, children }: { to: string; active: boolean; child
     <NavLink
       to={to}
       aria-current={active ? 'page' : undefined}
-      className={`relative py-[7px] pl-3.5 text-name whitespace-nowrap hover:text-ink max-[700px]:px-2 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
+      className={`relative py-[7px] pl-3.5 text-name whitespace-nowrap hover:text-ink max-[700px]:px-1.5 ${active ? 'font-bold text-ink' : 'text-ink2'}`}
     >
       {active && (
-        <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-3 max-[700px]:bottom-1 max-[700px]:left-3 max-[700px]:h-[2px] max-[700px]:w-auto" />
+        <span className="absolute top-[5px] bottom-[5px] left-0 w-[3px] bg-ember max-[700px]:top-auto max-[700px]:right-1.5 max-[700px]:bottom-1 max-[700px]:left-1.5 max-[700px]:h-[2px] max-[700px]:w-auto" />
       )}
       {children}
     </NavLink>
@@ -95,7 +95,7 @@ function ThemeSwitch() {
       type="button"
       aria-pressed={theme === name}
       onClick={() => choose(name)}
-      className={`block min-h-6 py-0.5 pl-3.5 text-left text-[12px] ${theme === name ? 'font-semibold text-ink underline underline-offset-[3px]' : 'text-ink2 hover:text-ink'}`}
+      className={`block min-h-6 py-0.5 pl-3.5 text-left max-[700px]:pl-2 text-[12px] ${theme === name ? 'font-semibold text-ink underline underline-offset-[3px]' : 'text-ink2 hover:text-ink'}`}
     >
       {name === 'desk' ? 'Desk' : 'Stage'}
     </button>

@@ -155,6 +155,8 @@ export function startMeasuring(store: Store): void {
       measured = preset
       litFirst = snapshot
       clearTimeout(timer)
+      // figures of before are told as such at once, however late the measuring begins
+      store.dispatch(measuringStarted(preset.snapshots.map((s) => s.id)))
       // while something is dragged, and at the mic bench, the threads belong to what is heard first
       const dragged = performance.now() - editedAt < DRAG_MS || (history?.lastKey?.startsWith('bench ') ?? false)
       editedAt = performance.now()

@@ -6,6 +6,7 @@ import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, typ
 import {
   Renderer,
   solveLoudness,
+  switchFigures,
   stageFeel,
   stageGain,
   stageResponse,
@@ -14,6 +15,7 @@ import {
   type Solved,
   type Sound,
   type StageFeel,
+  type SwitchFigures,
   type Tap,
   type Unity,
 } from '@fulgor/core/render'
@@ -245,6 +247,16 @@ const worker = {
       { slope: trim.slope },
     )
     return { ...solved, truePeakDbtp: peak }
+  },
+
+  /** What is heard when one snapshot gives way to each of the others. */
+  async switching(job: Omit<MeasureJob, 'token'>, targets: readonly string[]): Promise<SwitchFigures[]> {
+    for (const snapshot of targets) await ready({ ...job, snapshot })
+    const dry = await ready(job)
+    // a riff that is too short for it is played in a loop
+    const enough = new Float32Array(Math.max(dry.length, Math.ceil(3.6 * job.sampleRate)))
+    for (let at = 0; at < enough.length; at += dry.length) enough.set(dry.subarray(0, Math.min(dry.length, enough.length - at)), at)
+    return switchFigures(job.preset, job.snapshot, targets, enough, job.sampleRate, context(job.sampleRate, job.quality))
   },
 
   /** Loudness of the output with other values than the preset's. */

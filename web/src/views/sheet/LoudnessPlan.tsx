@@ -76,7 +76,7 @@ export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: S
         <span className="num">{figure(targetOf(preset, snapshot))} LUFS</span>
       </Line>
       <RiffLine preset={preset} snapshot={snapshot} onChange={(riff) => plan({ riff })} />
-      <Line name="Soft to hard picking">
+      <Line name="Soft to hard, LUFS">
         <PickingRange preset={preset} snapshot={snapshot} />
       </Line>
       <Line name="Levelling turns">
@@ -181,11 +181,9 @@ function PickingRange({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
   }, [preset, snapshot.id, quality, ready, shipped])
   if (!shipped) return <span className="text-ink3">one take alone</span>
   if (!range || range.of !== preset || range.id !== snapshot.id) return <span className="text-ink3">measuring …</span>
-  const span = range.soft !== null && range.hard !== null ? `, ${figure(range.hard - range.soft)} LU apart` : ''
   return (
     <span className="num" data-picking={`${range.soft?.toFixed(2)} ${range.hard?.toFixed(2)}`}>
       {figure(range.soft)} to {figure(range.hard)}
-      {span}
     </span>
   )
 }

@@ -1,4 +1,4 @@
-import { Suspense, useMemo } from 'react'
+import { Suspense, useMemo, useState } from 'react'
 import { LIMITS, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
@@ -8,6 +8,7 @@ import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
 import { LoudnessPlan } from './LoudnessPlan'
+import { SwitchingDialog } from './SwitchingDialog'
 
 const X = {
   log: true,
@@ -24,6 +25,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const entry = useAppSelector((s) => (lit ? s.measures.snapshots[lit] : undefined))
+  const [switching, setSwitching] = useState(false)
   const index = preset.snapshots.findIndex((s) => s.id === lit)
   const snapshot = preset.snapshots[index]
   const bands = entry?.output?.thirdOctave
@@ -77,6 +79,12 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
         </button>
       </div>
       <LoudnessPlan preset={preset} snapshot={snapshot} />
+      {preset.snapshots.length > 1 && (
+        <button type="button" className="act" onClick={() => setSwitching(true)}>
+          Measure the switches
+        </button>
+      )}
+      <SwitchingDialog preset={preset} open={switching} onClose={() => setSwitching(false)} />
       <h3 className="mt-2 text-[15px]">Spectrum</h3>
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>

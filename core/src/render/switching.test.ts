@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest'
+import { responseLibrary } from '@fulgor/core/cabinet'
+import { demoPresets } from '@fulgor/core/demo'
+import { applyEdit, blankPreset, createStage, resolveValues, type Preset } from '@fulgor/core/preset'
+import { synthesiseRiff } from '@fulgor/core/riffs'
+import { Engine, switchFault, switchFigures } from '.'
+
+const rate = 48_000
+const context = { quality: 'live' as const, responses: responseLibrary(rate) }
+const dry = synthesiseRiff('open-chords', 'hard', 96, rate)
+const pit = demoPresets[0].preset
+
+/** A chain of one stage, on in the first snapshot and off in the second. */
+const oneStage = (model: string, params: Record<string, number | string>): Preset => ({
+  ...blankPreset('x'),
+  chain: [createStage('s', model, params)],
+  snapshots: [
+    { id: 'on', name: 'On', stages: {} },
+    { id: 'off', name: 'Off', stages: { s: { on: false } } },
+  ],
+})
+
+/** What sounds in the half second after the switch, when the playing has stopped with it. */
+function tail(preset: Preset): number {
+  const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, 'on') }, context, rate)
+  const left = Float64Array.from(dry.subarray(0, rate))
+  const right = new Float64Array(rate)
+  engine.process(left, right, rate)
+  engine.setValues(resolveValues(preset, 'off'))
+  const quiet = new Float64Array(rate / 2)
+  engine.process(quiet, new Float64Array(rate / 2), rate / 2)
+  return Math.sqrt(quiet.subarray(4_800).reduce((s, x) => s + x * x, 0) / quiet.length)
+}
+
+describe('trails', () => {
+  it.each(['delay.digital', 'reverb.hall', 'reverb.plate', 'reverb.spring', 'delay.tape'])(
+    '%s: go on over a switch, or not, as the player says',
+    (model) => {
+      expect(tail(oneStage(model, { mix: 50, trails: 'on' }))).toBeGreaterThan(1e-3)
+      expect(tail(oneStage(model, { mix: 50, trails: 'off' }))).toBeLessThan(1e-9)
+    },
+  )
+
+  it('switched off and on again without trails it begins from silence and sounds as before', () => {
+    const preset = oneStage('delay.digital', { mix: 40, trails: 'off' })
+    const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, 'on') }, context, rate)
+    const piece = (values: string) => {
+      engine.setValues(resolveValues(preset, values))
+      const left = Float64Array.from(dry.subarray(0, rate))
+      engine.process(left, new Float64Array(rate), rate)
+      return Math.sqrt(left.reduce((s, x) => s + x * x, 0) / rate)
+    }
+    const first = piece('on')
+    const off = piece('off')
+    const again = piece('on')
+    expect(off).toBeLessThan(first)
+    expect(Math.abs(again - first) / first).toBeLessThan(0.15)
+  })
+})
+
+describe('switching', () => {
+  it('from a snapshot to itself there is no gap, no click', () => {
+    const [same] = switchFigures(pit, 'strum', ['strum'], dry, rate, context)
+    expect(same.gapDb).toBeLessThan(1e-9)
+    expect(same.clickDbfs).toBeNull()
+  })
+
+  it('tells a jump by its level: an Output 6 dB up is 6 LU louder', () => {
+    const preset = applyEdit({ ...pit, snapshots: [pit.snapshots[1], { ...pit.snapshots[1], id: 'loud', name: 'Loud' }] }, { type: 'setParam', stage: 'out', snapshot: 'loud', param: 'level', value: 6 }) // prettier-ignore
+    const [up] = switchFigures(preset, 'strum', ['loud'], dry, rate, context)
+    const [stay] = switchFigures(preset, 'strum', ['strum'], dry, rate, context)
+    expect((up.jumpLu ?? 0) - (stay.jumpLu ?? 0)).toBeCloseTo(6, 0)
+    expect(switchFault(up)).toBeGreaterThan(switchFault(stay) + 4)
+    // where it was planned it is no fault
+    expect(switchFault(up, 6)).toBeLessThan(switchFault(up))
+  })
+
+  it('finds no hole above 3 dB and no click above −60 dBFS between any two snapshots of the demo', () => {
+    const faults: string[] = []
+    for (const { id } of pit.snapshots) {
+      const others = pit.snapshots.filter((s) => s.id !== id).map((s) => s.id)
+      for (const f of switchFigures(pit, id, others, dry, rate, context))
+        if (f.gapDb > 3 || (f.clickDbfs ?? -120) > -60)
+          faults.push(`${f.from} to ${f.to}: gap ${f.gapDb.toFixed(1)} dB, click ${f.clickDbfs}`)
+    }
+    expect(faults).toEqual([])
+  }, 60_000)
+
+  it('wants enough of a riff', () => {
+    expect(() => switchFigures(pit, 'strum', ['storm'], dry.subarray(0, rate), rate, context)).toThrow('at least 3.6 s')
+  })
+})

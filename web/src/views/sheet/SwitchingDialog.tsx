@@ -1,0 +1,114 @@
+import { useEffect, useState } from 'react'
+import { targetOf, type Preset } from '@fulgor/core/preset'
+import { switchFault, type SwitchFigures } from '@fulgor/core/render'
+import { riffSource } from '../../audio/riffSource'
+import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { useAppSelector } from '../../state/store'
+import { figure } from '../../ui/format'
+import { WarningMark } from '../../ui/marks'
+import { PaperDialog } from '../../ui/PaperDialog'
+
+/** dB of a gap, LU of an unplanned jump and dBFS of a click from which on they are noticed (common practice, no source). */
+const NOTICED = { gapDb: 3, jumpLu: 2, clickDbfs: -60 }
+
+/** Gap, jump and click of every ordered pair of snapshots, worst first. */
+export function SwitchingDialog({ preset, open, onClose }: { preset: Preset; open: boolean; onClose: () => void }) {
+  const quality = useAppSelector((s) => s.player.quality)
+  const [found, setFound] = useState<readonly SwitchFigures[]>([])
+  const [done, setDone] = useState(0)
+  const [ms, setMs] = useState<number | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const pairs = preset.snapshots.length * (preset.snapshots.length - 1)
+  useEffect(() => {
+    if (!open) return
+    let current = true
+    const start = performance.now()
+    setFound([])
+    setDone(0)
+    setMs(null)
+    setProblem(null)
+    const queue = preset.snapshots.map((s) => s.id)
+    const work = async (worker: ReturnType<typeof renderWorkers>[number]) => {
+      for (let from = queue.shift(); from !== undefined && current; from = queue.shift()) {
+        const others = preset.snapshots.map((s) => s.id).filter((id) => id !== from)
+        const figures = await worker.switching({ preset, snapshot: from, riff: riffSource(preset, from), sampleRate: SAMPLE_RATE, quality }, others) // prettier-ignore
+        if (!current) return
+        setFound((all) => [...all, ...figures])
+        setDone((n) => n + figures.length)
+      }
+    }
+    Promise.all(renderWorkers().map(work)).then(
+      () => current && setMs(performance.now() - start),
+      (error: unknown) => current && setProblem(error instanceof Error ? error.message : String(error)),
+    )
+    // closing it is the way to stop
+    return () => {
+      current = false
+    }
+  }, [open, preset, quality])
+  const snapshot = (id: string) => preset.snapshots.find((s) => s.id === id)
+  const planned = ({ from, to }: SwitchFigures): number => {
+    const [a, b] = [snapshot(from), snapshot(to)]
+    return a && b ? targetOf(preset, b) - targetOf(preset, a) : 0
+  }
+  const rows = [...found].sort((a, b) => switchFault(b, planned(b)) - switchFault(a, planned(a)))
+  const mark = (bad: boolean, text: string) => (
+    <span className={bad ? 'font-semibold' : ''}>
+      {bad && <WarningMark />} {text}
+    </span>
+  )
+  return (
+    <PaperDialog open={open} onClose={onClose} title="Switching between snapshots" wide>
+      <p className="mb-2 text-ink2">
+        The riff of the first snapshot plays on while it gives way to the second. Gap: how far the sound falls under the softer of both for
+        some 20 ms. Jump: loudness after against before, with what the targets plan. Click: what stands above 12 kHz that neither has.
+      </p>
+      {problem !== null && (
+        <p role="alert" className="font-semibold">
+          Not measured: {problem}
+        </p>
+      )}
+      {ms === null && problem === null && (
+        <p className="flex items-center gap-3" role="status">
+          <progress value={done} max={Math.max(1, pairs)} className="h-1 flex-1 accent-(--ember)" aria-label="Pairs measured" />
+          <span className="num text-label">
+            {done} of {pairs}
+          </span>
+        </p>
+      )}
+      <div className="max-h-[56vh] overflow-auto">
+        <table className="w-full text-[12px]" aria-label="Pairs, worst first" data-switching-ms={ms === null ? '' : ms.toFixed(0)}>
+          <thead>
+            <tr className="text-label text-ink3 [&>th]:py-1 [&>th]:text-right [&>th]:font-normal">
+              <th className="!text-left">From</th>
+              <th className="!text-left">to</th>
+              <th>gap dB</th>
+              <th>jump LU</th>
+              <th>planned LU</th>
+              <th>click dBFS</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={`${row.from} ${row.to}`} className="border-t border-rule [&>td]:py-0.5" data-pair={`${row.from} ${row.to}`}>
+                <td>{snapshot(row.from)?.name}</td>
+                <td>{snapshot(row.to)?.name}</td>
+                <td className="num text-right">{mark(row.gapDb > NOTICED.gapDb, figure(row.gapDb))}</td>
+                <td className="num text-right">
+                  {mark(Math.abs((row.jumpLu ?? 0) - planned(row)) > NOTICED.jumpLu, figure(row.jumpLu, 1, true))}
+                </td>
+                <td className="num text-right">{figure(planned(row), 1, true)}</td>
+                <td className="num text-right">
+                  {row.clickDbfs === null ? 'none' : mark(row.clickDbfs > NOTICED.clickDbfs, figure(row.clickDbfs, 0))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <button type="button" className="btn mt-3" onClick={onClose}>
+        {ms === null && problem === null ? 'Stop' : 'Close'}
+      </button>
+    </PaperDialog>
+  )
+}
