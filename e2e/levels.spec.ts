@@ -68,3 +68,48 @@ test('the switches between all snapshots are measured, worst first, and a tail i
   await expect(page.getByRole('button', { name: 'Trails' })).toContainText('Off')
   await measured(page)
 })
+
+test('time: tapped, a tempo of its own for one snapshot, repeats over beats, and echoes that blur the notes', async ({ page, app }) => {
+  await openPit(page, app)
+  await page.locator('[data-cell="5,0"]').click()
+  await expect(page.getByRole('region', { name: 'Echoes' })).toContainText('ms apart')
+  await expect(page.locator('[data-param=time]')).toContainText('Dotted eighth at 96 bpm')
+  const pressed: number[] = []
+  for (let i = 0; i < 6; i++) {
+    pressed.push(performance.now())
+    await page.keyboard.press('t')
+    await page.waitForTimeout(380)
+  }
+  const tempo = page.getByRole('textbox', { name: 'Tempo in bpm' })
+  const tapped = Number(await tempo.inputValue())
+  const played = 60_000 / ((pressed[5] - pressed[0]) / 5)
+  expect(Math.abs(tapped - played) / played).toBeLessThan(0.12)
+  expect(tapped).not.toBe(96)
+  await expect(page.locator('[data-param=time]')).toContainText(`Dotted eighth at ${tapped} bpm`)
+  // all taps together are one step
+  await page.keyboard.press('Control+z')
+  await expect(tempo).toHaveValue('96')
+
+  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
+  await page.keyboard.press('4')
+  await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'its own' }).click()
+  await tempo.fill('72')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('region', { name: 'Time' })).toContainText('72 bpm')
+  await page.locator('[data-cell="0,1"]').click()
+  await page.keyboard.press('3')
+  await expect(tempo).toHaveValue('96')
+  await page.keyboard.press('4')
+  await expect(tempo).toHaveValue('72')
+
+  // quarters that fall on quarters, loud: told, and mended by the mix
+  await page.getByRole('radio', { name: 'Stage', exact: true }).click()
+  await page.locator('[data-cell="5,0"]').click()
+  await page.getByRole('button', { name: 'Note value' }).click()
+  await page.getByRole('option', { name: 'Quarter', exact: true }).click()
+  await page.getByRole('textbox', { name: 'Mix value' }).fill('40')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-masking]')).toContainText('and blur them')
+  await page.getByRole('button', { name: /^Mix to \d+ %/ }).click()
+  await expect(page.locator('[data-masking]')).toContainText('clear')
+})

@@ -57,7 +57,18 @@ export type Edit =
   | { type: 'moveSnapshot'; snapshot: string; index: number }
   | { type: 'removeSnapshot'; snapshot: string }
   /** What a snapshot is for and how it is levelled; null takes a choice away. */
-  | { type: 'setPlan'; snapshot: string; plan: { role?: Role | null; offset?: number | null; riff?: RiffChoice | null; ignored?: boolean } }
+  | {
+      type: 'setPlan'
+      snapshot: string
+      plan: {
+        role?: Role | null
+        offset?: number | null
+        riff?: RiffChoice | null
+        ignored?: boolean
+        tempo?: number | null
+        tap?: string | null
+      }
+    }
   /** What levelling turns; null: the last Output. */
   | { type: 'setTrim'; stage: string | null }
   | { type: 'setLevels'; stage: string; param: string; levels: Readonly<Record<string, number>> }
@@ -165,6 +176,8 @@ export function coalescingKey(edit: Edit): string | null {
     case 'setTarget':
     case 'setNotes':
       return edit.type
+    case 'setPlan':
+      return `plan ${edit.snapshot} ${Object.keys(edit.plan).join()}`
     case 'setBench':
       return `bench ${edit.stage} ${edit.touched}`
     case 'renameSnapshot':
@@ -247,13 +260,15 @@ function setParam(preset: Preset, stageId: string, snapshotId: string | null, pa
 
 /** A snapshot with other choices; what is null or false is left out of the document. */
 function planned(snapshot: Snapshot, plan: Extract<Edit, { type: 'setPlan' }>['plan']): Snapshot {
-  const { role, offset, riff, ignored, ...rest } = { ...snapshot, ...plan }
+  const { role, offset, riff, ignored, tempo, tap, ...rest } = { ...snapshot, ...plan }
   return {
     ...rest,
     ...(role ? { role } : {}),
     ...(offset === null || offset === undefined ? {} : { offset }),
     ...(riff ? { riff } : {}),
     ...(ignored ? { ignored } : {}),
+    ...(tempo === null || tempo === undefined ? {} : { tempo }),
+    ...(tap ? { tap } : {}),
   }
 }
 

@@ -34,7 +34,7 @@ export {
 export { PresetError } from './fields'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
 export { LIMITS, OFFSET_RANGE, readPreset } from './read'
-export { cellChanges, effectiveParams, resolveStage, resolveValues, type CellChange, type ResolvedStage } from './resolve'
+export { cellChanges, effectiveParams, resolveStage, resolveValues, tempoOf, type CellChange, type ResolvedStage } from './resolve'
 export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
 export { frozen, judgedDry, withStage } from './listening'

@@ -1,7 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { rowsOf } from './routing'
 import { partsOf, stagesOf, type ChainNode, type Preset } from './preset'
-import type { ResolvedStage } from './resolve'
+import { tempoOf, type ResolvedStage } from './resolve'
 
 type Values = Readonly<Record<string, ResolvedStage>>
 
@@ -38,5 +38,10 @@ export function frozen(preset: Preset, snapshot: string, values: Values): Preset
       if (node.kind === 'stage') return { ...node, ...values[node.id] }
       return { ...node, lanes: node.lanes.map((lane) => ({ ...lane, ...values[lane.id], nodes: freeze(lane.nodes) })) }
     })
-  return { ...preset, chain: freeze(preset.chain), snapshots: [{ id: snapshot, name: snapshot, stages: {} }] }
+  return {
+    ...preset,
+    tempo: tempoOf(preset, snapshot),
+    chain: freeze(preset.chain),
+    snapshots: [{ id: snapshot, name: snapshot, stages: {} }],
+  }
 }

@@ -60,6 +60,10 @@ export interface Snapshot {
   readonly riff?: RiffChoice
   /** Levelling leaves it alone. */
   readonly ignored?: boolean
+  /** bpm, instead of the preset's. */
+  readonly tempo?: number
+  /** Note value that one tap of the player stands for; a quarter by itself. */
+  readonly tap?: string
   readonly stages: Readonly<Record<string, StageOverride>>
 }
 

@@ -1,4 +1,5 @@
 import { findModel } from '@fulgor/core/catalogue'
+import { NOTE_VALUES } from '@fulgor/core/stage'
 import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
 import { readBench } from './readBench'
 import {
@@ -97,6 +98,12 @@ export function readPreset(value: unknown): Preset {
   }
 }
 
+function readNote(value: unknown, path: string): string {
+  const note = NOTE_VALUES.find((n) => n.id === value)
+  if (!note) throw new PresetError(path, `must be one of ${NOTE_VALUES.map((n) => n.id).join(', ')}.`)
+  return note.id
+}
+
 function readRiff(value: unknown, path: string): RiffChoice {
   const riff = object(value, path)
   noOthers(riff, path, ['id', 'strength'])
@@ -147,7 +154,7 @@ function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): 
 
 function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Map<string, StageNode>): Snapshot {
   const o = object(value, path)
-  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'stages'])
+  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'tempo', 'tap', 'stages'])
   const role = ROLES.find((r) => r === o.role)
   if (o.role !== undefined && !role) throw new PresetError(`${path}.role`, `must be one of ${ROLES.join(', ')}.`)
   const overrides = object(o.stages, `${path}.stages`)
@@ -158,6 +165,8 @@ function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Ma
     ...(o.offset === undefined ? {} : { offset: numberIn(o.offset, `${path}.offset`, OFFSET_RANGE) }),
     ...(o.riff === undefined ? {} : { riff: readRiff(o.riff, `${path}.riff`) }),
     ...(o.ignored === undefined ? {} : { ignored: flag(o.ignored, `${path}.ignored`) }),
+    ...(o.tempo === undefined ? {} : { tempo: numberIn(o.tempo, `${path}.tempo`, LIMITS.tempo) }),
+    ...(o.tap === undefined ? {} : { tap: readNote(o.tap, `${path}.tap`) }),
     stages: Object.fromEntries(
       Object.entries(overrides).map(([id, override]) => {
         const stage = stages.get(id)

@@ -35,12 +35,16 @@ export function effectiveParams(stage: Pick<StageNode, 'model' | 'bench'>, param
   return times.length === 0 ? params : { ...params, ...Object.fromEntries(times) }
 }
 
+/** bpm in a snapshot. */
+export const tempoOf = (preset: Preset, snapshotId: string | null): number => findSnapshot(preset, snapshotId)?.tempo ?? preset.tempo
+
 /** Values of every stage in a snapshot as the processors get them, by stage id. */
 export function resolveValues(preset: Preset, snapshotId: string | null): Record<string, ResolvedStage> {
+  const tempo = tempoOf(preset, snapshotId)
   return Object.fromEntries(
     partsOf(preset.chain).map((stage) => {
       const { on, params } = resolveStage(preset, stage, snapshotId)
-      return [stage.id, { on, params: effectiveParams(stage, params, preset.tempo) }]
+      return [stage.id, { on, params: effectiveParams(stage, params, tempo) }]
     }),
   )
 }

@@ -1,5 +1,6 @@
 import { cabSpecs, catalogue, channelFlags, channelSpecs, micSpecs, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
 import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
+import { NOTE_VALUES } from '@fulgor/core/stage'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
 import { LIMITS, OFFSET_RANGE, RIFF_PATTERN } from './read'
@@ -82,6 +83,8 @@ export function presetSchema(): Json {
           offset: range(OFFSET_RANGE, 'LU above the target; by itself 3 for a lead and 0 for the others.'),
           riff: riffSchema(),
           ignored: { type: 'boolean', description: 'Levelling leaves it alone.' },
+          tempo: range(LIMITS.tempo, 'Quarter notes a minute, instead of the preset’s.'),
+          tap: { enum: NOTE_VALUES.map((n) => n.id), description: 'What one tap stands for.' },
           stages: {
             type: 'object',
             propertyNames: id,
@@ -115,7 +118,7 @@ const sourceSchema = (kind: string, properties: Json, required: readonly string[
 const riffSchema = (): Json => closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } })
 
 /** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
-const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored'])
+const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap'])
 
 function closed(properties: Json): Json {
   const required = Object.keys(properties).filter((key) => !OPTIONAL.has(key))

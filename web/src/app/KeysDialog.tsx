@@ -19,6 +19,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Alt + ← →', 'On a snapshot’s head: move it'],
   ['A', 'Compare with the saved version, level-matched'],
   ['L', 'Level all snapshots'],
+  ['T', 'Tap the tempo'],
   ['Arrows on a microphone', 'Mic bench: 1 mm, from the side also 1°; Shift: ten'],
   ['↑ ↓ in the responses', 'Try the next one, as loud as the blend'],
   ['Enter, Shift + Enter', 'Take the response that is tried; add it to the blend'],

@@ -1,4 +1,4 @@
-import { riffOf, type Preset } from '@fulgor/core/preset'
+import { riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { RIFF_PEAK_DBFS, shippedRiffs, type Strength } from '@fulgor/core/riffs'
 import type { RiffSource } from './render.worker'
 
@@ -13,5 +13,5 @@ export function riffSource(preset: Preset, snapshot: string | null, strength?: S
   const riff = riffOf(preset, snapshot)
   if (!isShipped(riff.id)) return { kind: 'asset', hash: riff.id }
   const gainDb = preset.guitar.hardPeakDbfs - RIFF_PEAK_DBFS
-  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: preset.tempo, gainDb }
+  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), gainDb }
 }

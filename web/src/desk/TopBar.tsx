@@ -1,12 +1,13 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
 import { writeWav } from '@fulgor/core/formats'
-import { LIMITS, riffOf, type Preset } from '@fulgor/core/preset'
+import { LIMITS, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
 import { useSession } from '../app/session'
 import { edit, presentPreset } from '../state/actions'
 import { redone, undone } from '../state/editor'
+import { setTempo, tap } from '../state/tempo'
 import { notified } from '../state/notices'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { download, fileName } from '../ui/files'
@@ -44,8 +45,10 @@ export function TopBar() {
   const preset = useAppSelector(presentPreset)
   const canUndo = useAppSelector((s) => (s.editor.history?.past.length ?? 0) > 0)
   const canRedo = useAppSelector((s) => (s.editor.history?.future.length ?? 0) > 0)
+  const lit = useAppSelector((s) => s.editor.snapshot)
   const [versions, setVersions] = useState(false)
   if (!preset) return null
+  const tempo = tempoOf(preset, lit)
   return (
     <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule2 px-4 py-1">
       <div className="mr-auto min-w-[160px] flex-1">
@@ -66,12 +69,13 @@ export function TopBar() {
         <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
           <TextField
             label="Tempo in bpm"
-            value={figure(preset.tempo, preset.tempo % 1 ? 1 : 0)}
+            value={figure(tempo, tempo % 1 ? 1 : 0)}
             inputMode="decimal"
             className={`num [field-sizing:content] ${inline}`}
-            onCommit={(text) => numberField(text, 'Tempo', 'bpm', LIMITS.tempo, (tempo) => dispatch(edit({ type: 'setTempo', tempo })))}
+            onCommit={(text) => numberField(text, 'Tempo', 'bpm', LIMITS.tempo, (bpm) => dispatch(setTempo(bpm)))}
           />
           <span className="text-ink2">bpm</span>
+          <TapButton />
         </div>
       </div>
       <div>
@@ -114,6 +118,31 @@ export function TopBar() {
       </button>
       <VersionsDialog open={versions} onClose={() => setVersions(false)} />
     </header>
+  )
+}
+
+/** Taps by click, or by T anywhere. */
+function TapButton() {
+  const dispatch = useAppDispatch()
+  const [steady, setSteady] = useState<string | null>(null)
+  return (
+    <button
+      type="button"
+      className="ml-1 min-h-6 rounded-sm border border-control px-1.5 text-[12px] font-semibold"
+      title={steady ?? 'Tap in time, here or with T'}
+      // the press counts, not the release
+      onPointerDown={(event) => {
+        const found = dispatch(tap(event.timeStamp))
+        setSteady(found?.errorMs == null ? null : `${found.taps} taps, ${figure(found.intervalMs)} ± ${figure(found.errorMs)} ms`)
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' || event.repeat) return
+        event.preventDefault()
+        dispatch(tap(event.timeStamp))
+      }}
+    >
+      Tap
+    </button>
   )
 }
 

@@ -6,6 +6,7 @@ import { edit, editTarget, presentPreset } from '../state/actions'
 import { redone, snapshotChosen, undone } from '../state/editor'
 import { dryChanged, judgingChanged, sideChosen } from '../state/player'
 import { levelSnapshots } from '../state/levelling'
+import { tap } from '../state/tempo'
 import { useAppStore } from '../state/store'
 import { setToUnity } from '../state/unity'
 
@@ -37,6 +38,7 @@ export function useDeskKeys(): void {
         if (key === 'l') return () => store.dispatch(levelSnapshots())
         if (key === 'a') return state.editor.saved ? () => store.dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')) : null
         if (key === 'b') return event.shiftKey ? bypass : () => event.repeat || store.dispatch(judgingChanged('switched'))
+        if (key === 't') return () => event.repeat || store.dispatch(tap(event.timeStamp))
         if (key === 'd') return () => store.dispatch(dryChanged(!state.player.dry))
         if (key === 'x') return () => store.dispatch(judgingChanged(state.player.judging === 'difference' ? 'none' : 'difference'))
         if (key === 'u') return () => state.editor.stage && void store.dispatch(setToUnity(state.editor.stage))

@@ -15,6 +15,8 @@ interface Props {
   held: string | null
   /** Why it does nothing now, if so. */
   inert: string | null
+  /** The value in another scale. */
+  note?: string | null
   onChange: (value: number) => void
   onReset: () => void
 }
@@ -22,7 +24,7 @@ interface Props {
 const STEPS = 1000
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
-export function ParamRow({ name, spec, value, base, own, held, inert, onChange, onReset }: Props) {
+export function ParamRow({ name, spec, value, base, own, held, inert, note = null, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     const large = event.shiftKey ? 10 : 1
@@ -97,6 +99,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, onChange, 
         onChange={(event) => onChange(fromTravel(spec, Number(event.currentTarget.value) / STEPS))}
         onKeyDown={onKeyDown}
       />
+      {note !== null && inert === null && <p className="-mt-0.5 text-label leading-[13px] text-ink3">{note}</p>}
       {inert !== null && (
         <p className="flex items-start gap-1 pt-0.5 text-label leading-[14px]">
           <NoteMark /> {inert}

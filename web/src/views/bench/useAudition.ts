@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef } from 'react'
 import type { ResponseAsset } from '@fulgor/core/api'
 import { blendId, type MicBench, type Weights } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createChannel } from '@fulgor/core/catalogue'
-import { effectiveParams, frozen, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
+import { effectiveParams, frozen, resolveStage, resolveValues, tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { withAudition } from '../../audio/audition'
 import type { MeasureJob } from '../../audio/render.worker'
 import { riffSource } from '../../audio/riffSource'
@@ -75,7 +75,9 @@ export function useAudition(preset: Preset, stage: StageNode) {
       const response = blendId(bench)
       try {
         const { params } = resolveStage(now, stage, snapshot)
-        const playing = String(effectiveParams(stage, { ...params, response: params.response ?? BENCH_RESPONSE }, now.tempo).response)
+        const playing = String(
+          effectiveParams(stage, { ...params, response: params.response ?? BENCH_RESPONSE }, tempoOf(now, snapshot)).response,
+        )
         const gainDb = await cabinetWorker().matchDb(response, playing, await weights.current.value)
         if (mine !== wish.current) return
         const audition = { stage: stage.id, response, gainDb: Number.isFinite(gainDb) ? gainDb : 0 }

@@ -8,6 +8,7 @@ import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
 import { LoudnessPlan } from './LoudnessPlan'
+import { SnapshotTime } from './SnapshotTime'
 import { SwitchingDialog } from './SwitchingDialog'
 
 const X = {
@@ -79,6 +80,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
         </button>
       </div>
       <LoudnessPlan preset={preset} snapshot={snapshot} />
+      <SnapshotTime preset={preset} snapshot={snapshot} />
       {preset.snapshots.length > 1 && (
         <button type="button" className="act" onClick={() => setSwitching(true)}>
           Measure the switches

@@ -1,7 +1,8 @@
 import { Suspense, useEffect, useMemo, useState } from 'react'
 import type { ChartKind, StageModel } from '@fulgor/core/catalogue'
-import type { GuitarProfile, Preset, StageNode } from '@fulgor/core/preset'
+import { tempoOf, type GuitarProfile, type Preset, type StageNode } from '@fulgor/core/preset'
 import type { ChartData } from '../../audio/render.worker'
+import { useAppSelector } from '../../state/store'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
@@ -21,7 +22,8 @@ interface Props {
 
 /** What the stage does, measured on its running processor: response, level and distortion, level curve or tail. */
 export function StageChart({ stage, base, preset, model }: Props) {
-  const { tempo, guitar } = preset
+  const { guitar } = preset
+  const tempo = useAppSelector((s) => tempoOf(preset, s.editor.snapshot))
   const [kind, setKind] = useState<ChartKind>(model.charts[0])
   const data = useChartData(kind, stage, tempo)
   const baseData = useChartData(kind, base, tempo)

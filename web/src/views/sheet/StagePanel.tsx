@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { formatValue, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
+import { modelOf } from '@fulgor/core/catalogue'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
@@ -11,10 +11,10 @@ import {
   MAX_LANES,
   resolveStage,
   stepPlace,
+  tempoOf,
   type Preset,
   type StageNode,
 } from '@fulgor/core/preset'
-import { repeatsUntilSilence } from '@fulgor/core/stage'
 import { edit, newId } from '../../state/actions'
 import { scopeChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -26,7 +26,9 @@ import { ParamRow } from '../../ui/ParamRow'
 import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
+import { Echoes } from './Echoes'
 import { StageChart } from './StageChart'
+import { timeWords } from './timeWords'
 import { setToUnity } from '../../state/unity'
 
 interface Props {
@@ -46,7 +48,8 @@ export function StagePanel({ preset, stage, row }: Props) {
   const { on, params } = resolveStage(preset, stage, target)
   const changes = snapshot ? cellChanges(preset, stage, snapshot.id) : []
   const changed = new Set(changes.map((c) => c.key))
-  const synced = effectiveParams(stage, params, preset.tempo)
+  const tempo = tempoOf(preset, lit)
+  const synced = effectiveParams(stage, params, tempo)
   const set = (param: string, value: number | string) =>
     dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
   const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
@@ -117,6 +120,7 @@ export function StagePanel({ preset, stage, row }: Props) {
               own={own}
               held={held ? 'from the note value' : null}
               inert={inert[key] ?? null}
+              note={timeWords(model.family, key, spec, Number(held ? synced[key] : params[key]), tempo)}
               onChange={(v) => set(key, v)}
               onReset={() => reset(key)}
             />
@@ -125,7 +129,13 @@ export function StagePanel({ preset, stage, row }: Props) {
       </div>
       {model.family === 'cabinet' && <BenchLink stage={stage} />}
       {model.family === 'delay' && 'feedback' in params && 'time' in params && (
-        <Repeats feedback={Number(params.feedback)} spec={model.params.time as NumberSpec} time={Number(synced.time)} />
+        <Echoes
+          feedback={Number(params.feedback)}
+          time={Number(synced.time)}
+          mix={Number(params.mix ?? 100)}
+          tempo={tempo}
+          onMix={'mix' in params ? (mix) => set('mix', mix) : null}
+        />
       )}
       {model.latencyMs !== undefined && (
         <p className="mt-1 text-[11.5px] text-ink2">
@@ -216,16 +226,6 @@ function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapsho
         ))}
       </MenuItems>
     </Menu>
-  )
-}
-
-function Repeats({ feedback, spec, time }: { feedback: number; spec: NumberSpec; time: number }) {
-  const count = repeatsUntilSilence(feedback / 100)
-  return (
-    <p className="mt-1 text-[11.5px] text-ink2">
-      {count === 1 ? 'One repeat' : `${count} repeats until −60 dB`}, {formatValue(spec, time)} apart
-      {feedback > 0 && `, each ${figure(20 * Math.log10(feedback / 100))} dB`}.
-    </p>
   )
 }
 

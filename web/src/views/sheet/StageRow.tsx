@@ -1,7 +1,16 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { memo, useState, type KeyboardEvent } from 'react'
 import { formatNumber, formatValue, modelOf, unitText } from '@fulgor/core/catalogue'
-import { cellChanges, effectiveParams, MAX_LANES, resolveStage, type CellChange, type Preset, type StageNode } from '@fulgor/core/preset'
+import {
+  cellChanges,
+  effectiveParams,
+  tempoOf,
+  MAX_LANES,
+  resolveStage,
+  type CellChange,
+  type Preset,
+  type StageNode,
+} from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -46,7 +55,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
     event.stopPropagation()
     act()
   }
-  const timed = effectiveParams(stage, stage.params, preset.tempo)
+  const timed = effectiveParams(stage, stage.params, tempoOf(preset, lit))
   return (
     <div
       role="row"

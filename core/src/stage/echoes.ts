@@ -1,0 +1,62 @@
+/** One repeat of a delay. */
+export interface EchoPoint {
+  readonly ms: number
+  /** Against the dry note. */
+  readonly db: number
+}
+
+/** Softer than this nobody hears a repeat. */
+const FLOOR_DB = -60
+
+/**
+ * Repeats of a note through a delay, level by level: the first comes at `wetDb`, each further one `feedback` below the one before.
+ * @param feedback 0–1
+ * @returns those above −60 dB, at most 200
+ */
+export function echoPattern(timeMs: number, feedback: number, wetDb: number): EchoPoint[] {
+  const points: EchoPoint[] = []
+  for (let k = 1; k <= 200; k++) {
+    const db = k === 1 ? wetDb : wetDb + (k - 1) * 20 * Math.log10(feedback)
+    if (!(db > FLOOR_DB)) break
+    points.push({ ms: k * timeMs, db })
+  }
+  return points
+}
+
+/** How a mix knob weighs wet against dry: dB of the wet side over the dry one, by equal-power law (see decision 5). */
+export function wetAgainstDryDb(wet: number, dry: number): number {
+  return dry <= 0 ? Infinity : 20 * Math.log10(Math.max(wet, 1e-9) / dry)
+}
+
+export interface Masking {
+  /** dB by which all echoes that fall on a new note lie below it: the more, the clearer the notes. */
+  readonly underDb: number
+  /** The note that they fall on comes this many ms after the first. */
+  readonly stepMs: number
+}
+
+/** dB that echoes should stay under the next note not to blur it (common practice, no source). */
+export const CLEAR_DB = 12
+/** ms around a note within which an echo falls on it. */
+const WINDOW_MS = 40
+
+/**
+ * How far echoes stay under the next notes, when notes as loud as the first follow at a fixed step: the power sum of all echoes that
+ * fall within 40 ms of a note, from all notes before it.
+ * @returns null where no echo falls on a note
+ */
+export function maskingOf(pattern: readonly EchoPoint[], stepMs: number): Masking | null {
+  let power = 0
+  for (const { ms, db } of pattern) {
+    const beyond = ms / stepMs
+    const off = Math.abs(beyond - Math.round(beyond)) * stepMs
+    if (Math.round(beyond) >= 1 && off <= WINDOW_MS) power += Math.pow(10, db / 10)
+  }
+  return power === 0 ? null : { underDb: -10 * Math.log10(power), stepMs }
+}
+
+/** dB that the wet side must come down for echoes to stay clear of the notes; 0 where they are. */
+export const clearingDb = (masking: Masking | null): number => (masking ? Math.max(0, CLEAR_DB - masking.underDb) : 0)
+
+/** Metres and feet that sound travels in a time at 20 °C (343 m/s). */
+export const distanceOf = (ms: number): { metres: number; feet: number } => ({ metres: 0.343 * ms, feet: (0.343 * ms) / 0.3048 })
