@@ -58,6 +58,11 @@ await shot('add-stage', pit, {}, async (page) => {
 await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
 await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
 await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })
+await shot('sheet-plan', `${pit}?snapshot=storm`, {}, async (page) => {
+  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
+  await page.getByRole('button', { name: 'Measure the switches' }).click()
+  await page.locator('[data-switching-ms]:not([data-switching-ms=""])').waitFor({ timeout: 60_000 })
+})
 const lateRibbon = async (page) => {
   await page.locator('[data-channel="1"] button').first().click()
   const reset = page.getByRole('button', { name: 'As placed' })

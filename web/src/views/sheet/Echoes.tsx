@@ -17,6 +17,9 @@ interface Props {
   onMix: ((mix: number) => void) | null
 }
 
+/** Under the drawing: the strokes stand on nothing. */
+const UNDER = -200
+
 /** Steps that the next notes may come at. */
 const STEPS = NOTE_VALUES.filter((n) => n.id === 'quarter' || n.id === 'eighth')
 
@@ -33,9 +36,9 @@ export function Echoes({ feedback, time, mix, tempo, onMix }: Props) {
         label: '',
         tone: 'ember' as const,
         width: 2.4,
-        points: pattern.flatMap(({ ms, db }) => [[ms / beat, -60] as const, [ms / beat, db] as const, [ms / beat, -60] as const]),
+        points: pattern.flatMap(({ ms, db }) => [[ms / beat, UNDER] as const, [ms / beat, db] as const, [ms / beat, UNDER] as const]),
       },
-      { label: 'the note', tone: 'ink' as const, width: 2.4, points: [[0, -60], [0, 0], [0.001, -60]] as const, nameAt: 0.5 }, // prettier-ignore
+      { label: '', tone: 'ink' as const, width: 2.4, points: [[0, UNDER], [0, 0], [0, UNDER]] as const }, // prettier-ignore
     ],
     [pattern, beat],
   )
@@ -46,7 +49,7 @@ export function Echoes({ feedback, time, mix, tempo, onMix }: Props) {
   const clearMix = Math.floor(Math.min(50, 50 * wet) * Math.pow(10, -down / 20))
   return (
     <section aria-label="Echoes" className="mt-1 text-[11.5px] text-ink2">
-      <span className="eyebrow">repeats over beats, dB against the note</span>
+      <span className="eyebrow">the note and its repeats over beats, dB</span>
       <Suspense fallback={<div style={{ height: 96 }} />}>
         <LazyChart
           curves={curves}
@@ -55,7 +58,7 @@ export function Echoes({ feedback, time, mix, tempo, onMix }: Props) {
             max: last,
             ticks: Array.from({ length: last }, (_, i) => i + 1).filter((b) => last <= 8 || b % 2 === 0),
             format: String,
-            unit: 'beats',
+            unit: '',
           }}
           y={{ min: -60, max: 0, interval: 20, unit: 'dB' }}
           height={96}
