@@ -9,6 +9,7 @@ import {
   MAX_CHANNELS,
   onsetOf,
   spectrumOf,
+  sumOf,
   type BenchChannel,
   type HalfSpectrum,
   type MicBench,
@@ -126,12 +127,5 @@ function spectrum(bench: MicBench, channel: BenchChannel, source: (id: string) =
 
 function loss(bench: MicBench, channels: readonly BenchChannel[], source: (id: string) => SoundFile | null) {
   const spectra = channels.map((c) => spectrum(bench, c, source))
-  const re = new Float64Array(spectra[0].re.length)
-  const im = new Float64Array(re.length)
-  for (const s of spectra)
-    for (let k = 0; k < re.length; k++) {
-      re[k] += s.re[k]
-      im[k] += s.im[k]
-    }
-  return cancellation(spectra.map(curvePower), curvePower({ re, im, binHz: spectra[0].binHz }))
+  return cancellation(spectra.map(curvePower), curvePower(sumOf(spectra.map((s) => ({ spectrum: s })))))
 }

@@ -94,12 +94,13 @@ export function placedChannels(bench: MicBench, sampleRate: number, files: FileS
 /** Frames of a bench's blend at a sample rate. */
 export const framesAt = ({ frames }: Pick<MicBench, 'frames'>, sampleRate: number): number => Math.round((frames * sampleRate) / 48_000)
 
-/** Sum of spectra with a gain each. */
-export function sumOf(parts: readonly { readonly spectrum: HalfSpectrum; readonly gain: number }[]): HalfSpectrum {
+/** Sum of spectra with a gain each. @throws RangeError when there is none */
+export function sumOf(parts: readonly { readonly spectrum: HalfSpectrum; readonly gain?: number }[]): HalfSpectrum {
+  if (parts.length === 0) throw new RangeError('There is nothing to sum.')
   const { binHz } = parts[0].spectrum
   const re = new Float64Array(parts[0].spectrum.re.length)
   const im = new Float64Array(re.length)
-  for (const { spectrum, gain } of parts) {
+  for (const { spectrum, gain = 1 } of parts) {
     if (gain === 0) continue
     for (let k = 0; k < re.length; k++) {
       re[k] += gain * spectrum.re[k]

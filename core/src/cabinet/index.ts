@@ -12,7 +12,7 @@ export {
   type MicBench,
   type Side,
 } from './bench'
-export { blendResponse, channelSpectrum, onsetOf, placedChannels, type BlendedResponse } from './blend'
+export { blendResponse, channelSpectrum, onsetOf, placedChannels, sumOf, type BlendedResponse } from './blend'
 export { spectrumOf, type HalfSpectrum } from './spectrum'
 export { resampledResponse, sourceTaps, type FileSource, type SoundFile } from './channelTaps'
 export { cancellation, CURVE_HZ, curvePower, powerDb, type Cancellation, type CancelledZone } from './curves'

@@ -19,6 +19,7 @@ import {
   responseTaps,
   sourceTaps,
   spectrumOf,
+  sumOf,
   type Alignment,
   type BenchChannel,
   type Cancellation,
@@ -115,16 +116,8 @@ function placedCancellation(bench: MicBench): Cancellation {
 }
 
 function sumSpectrum(spectra: readonly (HalfSpectrum | null)[]): HalfSpectrum | null {
-  const there = spectra.filter((s) => s !== null)
-  if (there.length === 0) return null
-  const re = new Float64Array(there[0].re.length)
-  const im = new Float64Array(re.length)
-  for (const s of there)
-    for (let k = 0; k < re.length; k++) {
-      re[k] += s.re[k]
-      im[k] += s.im[k]
-    }
-  return { re, im, binHz: there[0].binHz }
+  const there = spectra.flatMap((spectrum) => (spectrum ? [{ spectrum }] : []))
+  return there.length === 0 ? null : sumOf(there)
 }
 
 /** The start of each channel on one time axis, delay and polarity included. */
