@@ -31,6 +31,7 @@ export {
   type StageNode,
   type StageOverride,
 } from './preset'
+export { snapshotDifference, type ValueDifference } from './difference'
 export { PresetError } from './fields'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
 export { LIMITS, OFFSET_RANGE, readPreset } from './read'

@@ -7,6 +7,7 @@ import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
+import { DifferenceDialog } from './DifferenceDialog'
 import { LoudnessPlan } from './LoudnessPlan'
 import { SnapshotTime } from './SnapshotTime'
 import { SwitchingDialog } from './SwitchingDialog'
@@ -27,6 +28,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
   const lit = useAppSelector((s) => s.editor.snapshot)
   const entry = useAppSelector((s) => (lit ? s.measures.snapshots[lit] : undefined))
   const [switching, setSwitching] = useState(false)
+  const [differing, setDiffering] = useState(false)
   const index = preset.snapshots.findIndex((s) => s.id === lit)
   const snapshot = preset.snapshots[index]
   const bands = entry?.output?.thirdOctave
@@ -82,10 +84,16 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       <LoudnessPlan preset={preset} snapshot={snapshot} />
       <SnapshotTime preset={preset} snapshot={snapshot} />
       {preset.snapshots.length > 1 && (
-        <button type="button" className="act" onClick={() => setSwitching(true)}>
-          Measure the switches
-        </button>
+        <div className="flex flex-wrap gap-x-4">
+          <button type="button" className="act" onClick={() => setSwitching(true)}>
+            Measure the switches
+          </button>
+          <button type="button" className="act" onClick={() => setDiffering(true)}>
+            Against another
+          </button>
+        </div>
       )}
+      <DifferenceDialog preset={preset} snapshot={snapshot} open={differing} onClose={() => setDiffering(false)} />
       <SwitchingDialog preset={preset} open={switching} onClose={() => setSwitching(false)} />
       <h3 className="mt-2 text-[15px]">Spectrum</h3>
       <span className="eyebrow">third-octave bands over the riff</span>
