@@ -69,7 +69,11 @@ export const openPit = async (page: Page, app: App): Promise<void> => {
 }
 
 /** Waits until every snapshot's figures belong to the sheet as it stands. */
-export const measured = (page: Page) => expect(page.locator('[data-loudness][data-fresh=false]')).toHaveCount(0, { timeout: 60_000 })
+export async function measured(page: Page): Promise<void> {
+  // a sheet that is not there yet has no stale figures either
+  await expect(page.locator('[data-loudness]').first()).toBeAttached()
+  await expect(page.locator('[data-loudness][data-fresh=false]')).toHaveCount(0, { timeout: 60_000 })
+}
 
 /** The loudness row of the footer, LUFS by snapshot name. */
 export const loudness = async (page: Page): Promise<Record<string, number>> =>
