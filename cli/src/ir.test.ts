@@ -3,7 +3,9 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync, existsSync } from 'no
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { createBench, createChannel } from '@fulgor/core/catalogue'
 import { readWav, writeWav } from '@fulgor/core/formats'
+import { applyEdit, blankPreset } from '@fulgor/core/preset'
 
 const root = resolve(import.meta.dirname, '../..')
 const folder = mkdtempSync(join(tmpdir(), 'fulgor-ir-'))
@@ -73,6 +75,17 @@ describe('fulgor ir', () => {
     const { status, stderr } = fulgor(...args)
     expect(status).toBe(2)
     expect(stderr).toContain(message)
+    expect(existsSync(file('no.wav'))).toBe(false)
+  })
+
+  it('says so when a preset needs a file that is not here, and renders nothing', () => {
+    const blank = blankPreset('x')
+    const source = { kind: 'file' as const, file: 'c'.repeat(64), name: 'Ours', side: 'sum' as const }
+    const preset = applyEdit(blank, { type: 'setBench', stage: 'cab', bench: { ...createBench(), channels: [createChannel('c', source)] }, touched: '' }) // prettier-ignore
+    writeFileSync(file('preset.json'), JSON.stringify(preset))
+    const { status, stderr } = fulgor('render', '--preset', file('preset.json'), '--di', file('a.wav'), '--out', file('no.wav'))
+    expect(status).toBe(2)
+    expect(stderr).toContain('c'.repeat(64))
     expect(existsSync(file('no.wav'))).toBe(false)
   })
 

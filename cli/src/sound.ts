@@ -6,7 +6,12 @@ import { InputError } from './input'
 
 /** The shipped impulse responses at a sample rate, and how finely clipping is oversampled. */
 export function buildContext(sampleRate: number, quality: Quality = 'high'): BuildContext {
-  return { quality, responses: responseLibrary(sampleRate) }
+  return { quality, responses: responseLibrary(sampleRate, notHere) }
+}
+
+/** A blend with a file is not rendered without it: the command line has no store of responses. */
+function notHere(file: string): never {
+  throw new InputError(`the preset plays the impulse response ${file}, which the command line does not have; render it in the page`)
 }
 
 /** Reads `--quality`. */

@@ -1,6 +1,7 @@
 import { dbToGain } from '@fulgor/core/signal'
 import { audible, type BenchChannel, type MicBench } from './bench'
 import { fadeOut, sourceTaps, type FileSource } from './channelTaps'
+import { Kept } from './kept'
 import { fftOf, spectrumOf, type HalfSpectrum } from './spectrum'
 import { applyCut, Transfer } from './transfer'
 import { loudnessGainDb, pinkWeights, type Weights } from './weights'
@@ -39,9 +40,8 @@ export function onsetOf(taps: ArrayLike<number>): number {
   return 0
 }
 
-const spectra = new Map<string, HalfSpectrum>()
-let keptBins = 0
-const MOST_BINS = 2_000_000
+const spectra = new Kept<HalfSpectrum>(2_000_000, ({ re }) => re.length)
+
 /** A channel as it goes into the sum: source, minimum phase, cuts, delay, polarity, level. Null where its file is missing. */
 export function channelSpectrum(
   cab: MicBench['cab'],
@@ -54,11 +54,7 @@ export function channelSpectrum(
   const { source, minimumPhase, level, inverted, delay, lowCut, lowSlope, highCut, highSlope } = channel
   const key = JSON.stringify([source.kind === 'mic' ? cab : 0, source, minimumPhase, level, inverted, delay, lowCut, lowSlope, highCut, highSlope, frames, sampleRate]) // prettier-ignore
   const known = spectra.get(key)
-  if (known) {
-    spectra.delete(key)
-    spectra.set(key, known)
-    return known
-  }
+  if (known) return known
   const taps = sourceTaps(cab, source, minimumPhase, sampleRate, frames, files)
   if (!taps) return null
   const { re, im, binHz } = spectrumOf(taps, size, sampleRate)
@@ -72,15 +68,7 @@ export function channelSpectrum(
     im[k] = gain * (re[k] * shape.im[k] + im[k] * shape.re[k])
     re[k] = r
   }
-  const spectrum = { re, im, binHz }
-  spectra.set(key, spectrum)
-  keptBins += re.length
-  for (const [oldest, old] of spectra) {
-    if (keptBins <= MOST_BINS || oldest === key) break
-    spectra.delete(oldest)
-    keptBins -= old.re.length
-  }
-  return spectrum
+  return spectra.keep(key, { re, im, binHz })
 }
 
 /** All channels that sound and whose files are there. */

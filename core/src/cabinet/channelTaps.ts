@@ -1,5 +1,6 @@
 import { resample } from '@fulgor/core/signal'
 import type { ChannelSource, MicBench } from './bench'
+import { Kept } from './kept'
 import { cepstralMinimumPhase } from './minimumPhase'
 import { micResponse } from './radiation'
 
@@ -12,9 +13,7 @@ export interface SoundFile {
 /** Gives a stored file by its hash; null where it is not on this machine. */
 export type FileSource = (file: string) => SoundFile | null
 
-const kept = new Map<string, Float64Array>()
-let keptFrames = 0
-const MOST_FRAMES = 4_000_000
+const kept = new Kept<Float64Array>(4_000_000, (taps) => taps.length)
 
 /**
  * The raw response of one channel at a sample rate, before level, delay and cuts; null where its file is missing. Kept for the next
@@ -30,23 +29,11 @@ export function sourceTaps(
 ): Float64Array | null {
   const key = `${JSON.stringify(source.kind === 'mic' ? [cab, source] : [source.file, source.side])} ${minimumPhase} ${sampleRate} ${frames}`
   const known = kept.get(key)
-  if (known) {
-    kept.delete(key)
-    kept.set(key, known)
-    return known
-  }
+  if (known) return known
   const raw = source.kind === 'mic' ? micResponse(cab, source, sampleRate, frames) : fileTaps(files(source.file), source.side, sampleRate)
   if (!raw) return null
   const whole = minimumPhase ? cepstralMinimumPhase(raw) : raw
-  const taps = whole.length === frames ? whole : cutTo(whole, frames)
-  kept.set(key, taps)
-  keptFrames += taps.length
-  for (const [oldest, old] of kept) {
-    if (keptFrames <= MOST_FRAMES || oldest === key) break
-    kept.delete(oldest)
-    keptFrames -= old.length
-  }
-  return taps
+  return kept.keep(key, whole.length === frames ? whole : cutTo(whole, frames))
 }
 
 function fileTaps(file: SoundFile | null, side: 'sum' | 'left' | 'right', sampleRate: number): Float64Array | null {

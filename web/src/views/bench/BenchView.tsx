@@ -1,4 +1,3 @@
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import type { ResponseAsset } from '@fulgor/core/api'
@@ -9,7 +8,8 @@ import { cabinetWorker } from '../../audio/workers'
 import { edit, newId, presentPreset } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
-import { Chevron, NoteMark } from '../../ui/marks'
+import { NoteMark } from '../../ui/marks'
+import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { benchFor, cabinetsOf, changeBench, playsBench } from './bench'
 import { ChannelPanel } from './ChannelPanel'
@@ -226,20 +226,15 @@ function HeardLine({ stage }: { stage: StageNode }) {
 }
 
 function CabChoice({ spec, value, onChange }: { spec: ChoiceSpec; value: string; onChange: (value: string) => void }) {
-  const words = spec.options.find((o) => o.value === value)?.label ?? value
+  const words = (option: string, label: string) =>
+    spec.label === 'Drivers' ? `${label} driver${option === '1' ? '' : 's'}` : spec.label === 'Back' ? `${label} back` : label
   return (
-    <Listbox value={value} onChange={onChange}>
-      <ListboxButton aria-label={spec.label} className="min-h-6 border-b border-control font-medium whitespace-nowrap">
-        {spec.label === 'Drivers' ? `${words} driver${value === '1' ? '' : 's'}` : spec.label === 'Back' ? `${words} back` : words}
-        <Chevron />
-      </ListboxButton>
-      <ListboxOptions anchor="bottom start" className="menu">
-        {spec.options.map((option) => (
-          <ListboxOption key={option.value} value={option.value} className="menu-item data-[selected]:font-bold">
-            {option.label}
-          </ListboxOption>
-        ))}
-      </ListboxOptions>
-    </Listbox>
+    <Pick
+      label={spec.label}
+      value={value}
+      options={spec.options.map((o) => [o.value, words(o.value, o.label)] as const)}
+      className="border-b border-control font-medium"
+      onChange={onChange}
+    />
   )
 }

@@ -78,11 +78,13 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
   const folder = useRef<HTMLInputElement>(null)
 
   const aim = target ?? timbre
+  // a moved microphone sorts anew only where the order is by distance
+  const near = sort === 'distance' ? aim : null
   const list = useMemo(() => {
     const found = filtered(all, filters)
-    const ordered = like ? towards(found, like.from, like.direction) : sorted(found, sort, sort === 'distance' ? aim : null)
+    const ordered = like ? towards(found, like.from, like.direction) : sorted(found, sort, near)
     return blind === null ? ordered : shuffled(ordered, blind)
-  }, [all, filters, sort, sort === 'distance' ? aim : null, like, blind]) // eslint-disable-line react-hooks/exhaustive-deps
+  }, [all, filters, sort, near, like, blind])
   useEffect(() => {
     if (kindCount === null || list.length === 0) {
       setGrouped(null)
