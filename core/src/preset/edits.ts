@@ -23,7 +23,8 @@ import {
   type StageNode,
   type StageOverride,
 } from './preset'
-import { cellChanges, resolveStage } from './resolve'
+import { pastePlaces, type CellBlock } from './cells'
+import { cellChanges, resolveStage, type ResolvedStage } from './resolve'
 import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
@@ -38,6 +39,11 @@ export type Edit =
   | { type: 'setOn'; stage: string; snapshot: string | null; on: boolean }
   | { type: 'resetCell'; stage: string; snapshot: string; param?: string }
   | { type: 'cellToBase'; stage: string; snapshot: string }
+  /** What was copied goes onto these snapshots from the stage on down; a block that is narrower is repeated. */
+  | { type: 'pasteCells'; block: CellBlock; stage: string; snapshots: readonly string[] }
+  /** Stages take in some snapshots what they have in another one. */
+  | { type: 'fillCells'; stages: readonly string[]; from: string; to: readonly string[] }
+  | { type: 'swapCells'; stages: readonly string[]; a: string; b: string }
   | { type: 'baseToSnapshot'; snapshot: string }
   | { type: 'snapshotToBase'; snapshot: string }
   | { type: 'setGuitar'; guitar: GuitarProfile }
@@ -67,6 +73,7 @@ export type Edit =
         ignored?: boolean
         tempo?: number | null
         tap?: string | null
+        parent?: string | null
       }
     }
   /** What levelling turns; null: the last Output. */
@@ -107,6 +114,19 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return mapSnapshot(preset, edit.snapshot, (s) => ({ ...s, stages: {} }))
     case 'snapshotToBase':
       return partsOf(preset.chain).reduce((p, stage) => cellToBase(p, stage.id, edit.snapshot), preset)
+    case 'pasteCells':
+      return pasteCells(preset, edit.block, edit.stage, edit.snapshots)
+    case 'fillCells':
+      return edit.stages.reduce((p, id) => {
+        const values = resolveStage(p, requireStage(p, id), edit.from)
+        return edit.to.reduce((q, snapshot) => setCell(q, id, snapshot, values), p)
+      }, preset)
+    case 'swapCells':
+      return edit.stages.reduce((p, id) => {
+        const stage = requireStage(p, id)
+        const [a, b] = [resolveStage(p, stage, edit.a), resolveStage(p, stage, edit.b)]
+        return setCell(setCell(p, id, edit.a, b), id, edit.b, a)
+      }, preset)
     case 'addStage':
       return addStage(preset, edit)
     case 'removeStage':
@@ -139,16 +159,20 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return insertSnapshot(preset, preset.snapshots.length, { id: edit.snapshot, name: edit.name, stages: {} })
     case 'duplicateSnapshot': {
       const source = requireSnapshot(preset, edit.source)
-      return insertSnapshot(preset, preset.snapshots.indexOf(source) + 1, { ...source, id: edit.snapshot, name: edit.name })
+      return insertSnapshot(preset, preset.snapshots.indexOf(source) + 1, {
+        ...source,
+        id: edit.snapshot,
+        name: edit.name,
+        parent: source.id,
+      })
     }
     case 'renameSnapshot':
       return mapSnapshot(preset, edit.snapshot, (s) => ({ ...s, name: edit.name }))
     case 'moveSnapshot':
       return { ...preset, snapshots: moved(preset.snapshots, preset.snapshots.indexOf(requireSnapshot(preset, edit.snapshot)), edit.index) }
     case 'removeSnapshot':
-      requireSnapshot(preset, edit.snapshot)
       if (preset.snapshots.length === 1) throw new RangeError('A preset keeps at least one snapshot.')
-      return { ...preset, snapshots: preset.snapshots.filter((s) => s.id !== edit.snapshot) }
+      return { ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) }
     case 'setLevels':
       return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, edit.param, level), preset)
     case 'setPlan':
@@ -260,7 +284,7 @@ function setParam(preset: Preset, stageId: string, snapshotId: string | null, pa
 
 /** A snapshot with other choices; what is null or false is left out of the document. */
 function planned(snapshot: Snapshot, plan: Extract<Edit, { type: 'setPlan' }>['plan']): Snapshot {
-  const { role, offset, riff, ignored, tempo, tap, ...rest } = { ...snapshot, ...plan }
+  const { role, offset, riff, ignored, tempo, tap, parent, ...rest } = { ...snapshot, ...plan }
   return {
     ...rest,
     ...(role ? { role } : {}),
@@ -269,7 +293,30 @@ function planned(snapshot: Snapshot, plan: Extract<Edit, { type: 'setPlan' }>['p
     ...(ignored ? { ignored } : {}),
     ...(tempo === null || tempo === undefined ? {} : { tempo }),
     ...(tap ? { tap } : {}),
+    ...(parent ? { parent } : {}),
   }
+}
+
+/** The others without a snapshot; what had grown from it has grown from its parent now. */
+function orphaned(snapshots: readonly Snapshot[], gone: Snapshot): Snapshot[] {
+  return snapshots.filter((s) => s !== gone).map((s) => (s.parent === gone.id ? planned(s, { parent: gone.parent ?? null }) : s))
+}
+
+/** A snapshot takes whole values on a stage; what is as the base needs no word. */
+function setCell(preset: Preset, stage: string, snapshot: string, { on, params }: ResolvedStage): Preset {
+  const known = modelOf(requireStage(preset, stage).model).params
+  return Object.entries(params).reduce(
+    (p, [key, value]) => (Object.hasOwn(known, key) ? setParam(p, stage, snapshot, key, value) : p),
+    setOn(preset, stage, snapshot, on),
+  )
+}
+
+function pasteCells(preset: Preset, block: CellBlock, stage: string, snapshots: readonly string[]): Preset {
+  const places = pastePlaces(preset, block, stage)
+  return block.rows.reduce((whole, { cells }, r) => {
+    const place = places[r]
+    return place === null ? whole : snapshots.reduce((p, snapshot, c) => setCell(p, place.id, snapshot, cells[c % cells.length]), whole)
+  }, preset)
 }
 
 /** The first bench of a cabinet is also what it plays from then on. */

@@ -1,3 +1,4 @@
+export { copyCells, pastePlaces, readCells, type CellBlock } from './cells'
 export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, undo, type History } from './history'
 export {

@@ -64,6 +64,8 @@ export interface Snapshot {
   readonly tempo?: number
   /** Note value that one tap of the player stands for; a quarter by itself. */
   readonly tap?: string
+  /** The snapshot that this one has grown from. */
+  readonly parent?: string
   readonly stages: Readonly<Record<string, StageOverride>>
 }
 

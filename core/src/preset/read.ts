@@ -76,6 +76,10 @@ export function readPreset(value: unknown): Preset {
   if (count > MAX_STAGES) throw new PresetError('chain', `holds ${count} stages, at most ${MAX_STAGES} are possible.`)
   const snapshots = array(o.snapshots, 'snapshots', MAX_SNAPSHOTS).map((s, i) => readSnapshot(s, `snapshots[${i}]`, ids, stages))
   if (snapshots.length === 0) throw new PresetError('snapshots', 'must hold at least one snapshot.')
+  snapshots.forEach((s, i) => {
+    if (s.parent !== undefined && !snapshots.some((other) => other !== s && other.id === s.parent))
+      throw new PresetError(`snapshots[${i}].parent`, 'must name another snapshot.')
+  })
   if (o.trim !== undefined && !stages.has(o.trim as string)) throw new PresetError('trim', 'must name a stage or lane of the chain.')
   const guitar = object(o.guitar, 'guitar')
   noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs'])
@@ -154,7 +158,7 @@ function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): 
 
 function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Map<string, StageNode>): Snapshot {
   const o = object(value, path)
-  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'tempo', 'tap', 'stages'])
+  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'tempo', 'tap', 'parent', 'stages'])
   const role = ROLES.find((r) => r === o.role)
   if (o.role !== undefined && !role) throw new PresetError(`${path}.role`, `must be one of ${ROLES.join(', ')}.`)
   const overrides = object(o.stages, `${path}.stages`)
@@ -167,6 +171,7 @@ function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Ma
     ...(o.ignored === undefined ? {} : { ignored: flag(o.ignored, `${path}.ignored`) }),
     ...(o.tempo === undefined ? {} : { tempo: numberIn(o.tempo, `${path}.tempo`, LIMITS.tempo) }),
     ...(o.tap === undefined ? {} : { tap: readNote(o.tap, `${path}.tap`) }),
+    ...(o.parent === undefined ? {} : { parent: text(o.parent, `${path}.parent`, LIMITS.name, 1) }),
     stages: Object.fromEntries(
       Object.entries(overrides).map(([id, override]) => {
         const stage = stages.get(id)

@@ -85,6 +85,7 @@ export function presetSchema(): Json {
           ignored: { type: 'boolean', description: 'Levelling leaves it alone.' },
           tempo: range(LIMITS.tempo, 'Quarter notes a minute, instead of the preset’s.'),
           tap: { enum: NOTE_VALUES.map((n) => n.id), description: 'What one tap stands for.' },
+          parent: { ...id, description: 'Snapshot that it has grown from.' },
           stages: {
             type: 'object',
             propertyNames: id,
@@ -118,7 +119,7 @@ const sourceSchema = (kind: string, properties: Json, required: readonly string[
 const riffSchema = (): Json => closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } })
 
 /** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
-const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap'])
+const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap', 'parent'])
 
 function closed(properties: Json): Json {
   const required = Object.keys(properties).filter((key) => !OPTIONAL.has(key))

@@ -1,6 +1,7 @@
 import { combineReducers, configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
+import { cellsReducer } from './cells'
 import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
 import { noticesReducer } from './notices'
@@ -8,6 +9,7 @@ import { playerReducer } from './player'
 
 const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
+  cells: cellsReducer,
   editor: editorReducer,
   measures: measuresReducer,
   player: playerReducer,

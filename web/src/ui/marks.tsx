@@ -20,6 +20,12 @@ export const Dot = ({ on }: { on: boolean }) => (
   <span className={`inline-block size-2 flex-none rounded-full border-[1.3px] border-current ${on ? 'bg-current' : ''}`} />
 )
 
+export const ArrowMark = () => (
+  <svg width="8" height="7" viewBox="0 0 8 7" aria-hidden="true">
+    <path d="M0 3.5h7M4.2.8 7 3.5 4.2 6.2" fill="none" stroke="currentColor" strokeWidth="1.1" />
+  </svg>
+)
+
 export const Chevron = () => (
   <svg className="ml-1 inline-block" width="8" height="6" viewBox="0 0 8 6" aria-hidden="true">
     <path d="M1 1l3 3.4L7 1" fill="none" stroke="currentColor" strokeWidth="1.3" />

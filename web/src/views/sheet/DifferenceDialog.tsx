@@ -1,4 +1,4 @@
-import { Suspense, useMemo, useState } from 'react'
+import { Suspense, useMemo } from 'react'
 import { formatValue, modelOf } from '@fulgor/core/catalogue'
 import type { OutputMeasures } from '@fulgor/core/measure'
 import { findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
@@ -21,17 +21,19 @@ const X = {
 export function DifferenceDialog({
   preset,
   snapshot,
-  open,
+  against,
+  onChoose,
   onClose,
 }: {
   preset: Preset
   snapshot: Snapshot
-  open: boolean
+  /** Id of the other one, or '' for any; null while the dialog is closed. */
+  against: string | null
+  onChoose: (other: string) => void
   onClose: () => void
 }) {
   const others = preset.snapshots.filter((s) => s.id !== snapshot.id)
-  const [chosen, setChosen] = useState<string | null>(null)
-  const other = others.find((s) => s.id === chosen) ?? others.at(0)
+  const other = others.find((s) => s.id === against) ?? others.find((s) => s.id === snapshot.parent) ?? others.at(0)
   const measures = useAppSelector((s) => s.measures.snapshots)
   const here = measures[snapshot.id]?.fresh ? measures[snapshot.id].output : null
   const there = other && measures[other.id]?.fresh ? measures[other.id].output : null
@@ -39,7 +41,7 @@ export function DifferenceDialog({
   const changes = useMemo(() => new Map(others.map((s) => [s.id, snapshotDifference(preset, s.id, snapshot.id).length])), [preset, others, snapshot.id]) // prettier-ignore
   if (!other) return null
   return (
-    <PaperDialog open={open} onClose={onClose} title={`“${snapshot.name}” against another snapshot`} wide>
+    <PaperDialog open={against !== null} onClose={onClose} title={`“${snapshot.name}” against another snapshot`} wide>
       <div className="flex items-baseline gap-3">
         <span className="text-ink2">against</span>
         <Pick
@@ -47,7 +49,7 @@ export function DifferenceDialog({
           value={other.id}
           options={others.map((s) => [s.id, `${s.name} (${changes.get(s.id)} values change)`] as const)}
           className="font-semibold"
-          onChange={setChosen}
+          onChange={onChoose}
         />
       </div>
       <Sound here={here} there={there} name={snapshot.name} />

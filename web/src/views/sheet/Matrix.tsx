@@ -1,27 +1,43 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useState, type CSSProperties, type KeyboardEvent } from 'react'
-import type { Preset } from '@fulgor/core/preset'
+import { useMemo, useState, type ClipboardEvent, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react'
+import { cellChanges, snapshotDifference, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
+import { between, copy, paste, rangeChosen, rangeEdits, type Cell } from '../../state/cells'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { AddStageDialog } from './AddStageDialog'
 import { LoudnessFooter } from './LoudnessFooter'
+import { RangeBar } from './RangeBar'
 import { SnapshotHead } from './SnapshotHead'
 import { dropRow, LANE_DRAG } from './routing'
 import { gutterWidth, sheetRows } from './rows'
 import { JoinRow, StageRow } from './StageRow'
 import { TraceScale } from './EmberTrace'
 
-/** Arrow keys move between the cells of the matrix; `data-cell` is "row,column". */
-function moveFocus(event: KeyboardEvent<HTMLElement>): void {
-  const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }[event.key]
-  const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-cell]')
-  if (!step || !cell || event.altKey || event.ctrlKey || event.metaKey) return
+type Step = readonly [rows: number, columns: number]
+
+const stepOf = (key: string): Step | undefined =>
+  (({ ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }) as const)[key]
+
+const cellOf = (target: EventTarget): HTMLElement | null => (target as HTMLElement).closest<HTMLElement>('[data-cell]')
+const placeOf = (cell: HTMLElement): readonly [row: number, column: number] => {
   const [row, column] = (cell.dataset.cell ?? '').split(',').map(Number)
+  return [row, column]
+}
+
+/** Arrow keys move between the cells of the matrix; `data-cell` is "row,column". Rows without cells are stepped over. */
+function moveFocus(event: KeyboardEvent<HTMLElement>, rows: number): void {
+  const step = stepOf(event.key)
+  const cell = cellOf(event.target)
+  if (!step || !cell || event.altKey || event.ctrlKey || event.metaKey) return
+  const [row, column] = placeOf(cell)
   const at = (r: number) => event.currentTarget.querySelector<HTMLElement>(`[data-cell="${r},${column + step[1]}"]`)
-  // a sum between lanes and what follows has no cells
-  const next = at(row + step[0]) ?? (step[0] === 0 ? null : at(row + 2 * step[0]))
+  let next: HTMLElement | null = null
+  for (let r = row + step[0]; !next && r >= -1 && r < rows; r += step[0]) {
+    next = at(r)
+    if (step[0] === 0) break
+  }
   if (!next) return
   event.preventDefault()
   next.focus()
@@ -32,6 +48,9 @@ export function Matrix() {
   const lit = useAppSelector((s) => s.editor.snapshot)
   const dispatch = useAppDispatch()
   const [adding, setAdding] = useState(false)
+  const [differing, setDiffering] = useState(false)
+  const range = useAppSelector((s) => s.cells.range)
+  const picked = useMemo(() => (preset ? between(preset, range) : null), [preset, range])
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -40,6 +59,82 @@ export function Matrix() {
   const rows = sheetRows(preset.chain)
   const deepest = Math.max(0, ...rows.map((row) => row.depth))
   const stages = rows.filter((row) => row.kind === 'stage').length
+  const shown = rows.map(
+    ({ stage }) => !differing || (stage !== null && preset.snapshots.some((s) => cellChanges(preset, stage, s.id).length > 0)),
+  )
+  /** How many rows in a row are left out from here on. */
+  const leftOut = (from: number) => {
+    const next = shown.indexOf(true, from)
+    return (next < 0 ? rows.length : next) - from
+  }
+
+  const cellAt = ([row, column]: readonly [number, number]): Cell | null =>
+    column >= 1 && rows[row]?.stage ? { stage: rows[row].id, snapshot: preset.snapshots[column - 1].id } : null
+  const extend = (from: Cell | null, to: Cell | null) => {
+    if (from && to) dispatch(rangeChosen({ from, to }))
+  }
+  /** Shift and an arrow: the far corner moves, the cell that has the focus stays. */
+  const stretch = (event: KeyboardEvent<HTMLElement>): boolean => {
+    const step = stepOf(event.key)
+    const cell = cellOf(event.target)
+    const from = cell && cellAt(placeOf(cell))
+    if (!step || !from || !event.shiftKey || event.altKey || event.ctrlKey || event.metaKey) return false
+    event.preventDefault()
+    const head = range?.to ?? from
+    let row = rows.findIndex((r) => r.id === head.stage) + step[0]
+    while (rows[row] && (rows[row].stage === null || !shown[row])) row += step[0]
+    const column = preset.snapshots.findIndex((s) => s.id === head.snapshot) + step[1] + 1
+    if (column <= preset.snapshots.length) extend(range?.from ?? from, cellAt([row, column]))
+    return true
+  }
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    if (stretch(event)) return
+    if (picked && cellOf(event.target)) {
+      const act = {
+        Escape: () => dispatch(rangeChosen(null)),
+        Delete: () => dispatch(edit(rangeEdits.reset(picked))),
+        Enter: () => (event.ctrlKey || event.metaKey) && picked.snapshots.length > 1 && dispatch(edit(rangeEdits.fill(picked))),
+      }[event.key]
+      if (act) {
+        event.preventDefault()
+        event.stopPropagation()
+        act()
+        return
+      }
+      if (stepOf(event.key) && !event.altKey) dispatch(rangeChosen(null))
+    }
+    moveFocus(event, rows.length)
+  }
+  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
+    const cell = event.button === 0 ? cellOf(event.target) : null
+    if (!cell) return
+    const to = cellAt(placeOf(cell))
+    const active = document.activeElement && cellOf(document.activeElement)
+    const from = active && cellAt(placeOf(active))
+    if (event.shiftKey && from && to) {
+      event.preventDefault()
+      extend(from, to)
+    } else dispatch(rangeChosen(null))
+  }
+  const onPointerOver = (event: PointerEvent<HTMLElement>) => {
+    if (event.buttons !== 1 || event.pointerType !== 'mouse') return
+    const cell = cellOf(event.target)
+    const active = document.activeElement && cellOf(document.activeElement)
+    if (!cell || !active || (cell === active && !range) || !active.matches('[role=gridcell]')) return
+    extend(cellAt(placeOf(active)), cellAt(placeOf(cell)))
+  }
+  const onCopy = (event: ClipboardEvent<HTMLElement>) => {
+    if (!cellOf(event.target)) return
+    const text = dispatch(copy())
+    if (text === null) return
+    event.clipboardData.setData('text/plain', text)
+    event.preventDefault()
+  }
+  const onPaste = (event: ClipboardEvent<HTMLElement>) => {
+    if (!cellOf(event.target)) return
+    event.preventDefault()
+    dispatch(paste(event.clipboardData.getData('text/plain')))
+  }
 
   const onDragEnd = ({ active, over, delta }: DragEndEvent) => {
     if (!over) return
@@ -57,7 +152,15 @@ export function Matrix() {
   }
 
   return (
-    <section aria-label="Sheet" className="sheet relative min-h-0 min-w-0 overflow-auto" onKeyDown={moveFocus}>
+    <section
+      aria-label="Sheet"
+      className="sheet relative min-h-0 min-w-0 overflow-auto"
+      onKeyDownCapture={onKeyDown}
+      onPointerDownCapture={onPointerDown}
+      onPointerOver={onPointerOver}
+      onCopy={onCopy}
+      onPaste={onPaste}
+    >
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <div
           className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
@@ -78,6 +181,17 @@ export function Matrix() {
           >
             <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
               <h1 className="text-title leading-[1.15]">Sheet</h1>
+              {preset.snapshots.length > 1 && (
+                <button
+                  type="button"
+                  className="act absolute top-1 right-2 text-label"
+                  aria-pressed={differing}
+                  title="Leaves out the rows that are as the base in every snapshot"
+                  onClick={() => setDiffering(!differing)}
+                >
+                  {differing ? 'Every row' : 'Only what differs'}
+                </button>
+              )}
               <span className="eyebrow">
                 {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'}
               </span>
@@ -88,7 +202,14 @@ export function Matrix() {
             </div>
             <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
               {preset.snapshots.map((snapshot, i) => (
-                <SnapshotHead key={snapshot.id} snapshot={snapshot} index={i} lit={snapshot.id === lit} count={preset.snapshots.length} />
+                <SnapshotHead
+                  key={snapshot.id}
+                  snapshot={snapshot}
+                  index={i}
+                  lit={snapshot.id === lit}
+                  count={preset.snapshots.length}
+                  changes={lit === snapshot.id ? null : snapshotDifference(preset, lit, snapshot.id).length}
+                />
               ))}
             </SortableContext>
             <div className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
@@ -100,13 +221,13 @@ export function Matrix() {
             </div>
           </div>
           <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
-            {rows.map((row, i) =>
-              row.stage ? (
-                <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} />
-              ) : (
-                <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
-              ),
-            )}
+            {rows.map((row, i) => {
+              if (!shown[i])
+                return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
+              if (!row.stage) return <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
+              const inRange = picked?.stages.includes(row.id) ? picked.snapshots : null
+              return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
+            })}
           </SortableContext>
           <div className="sheet-columns grid min-h-10 flex-1">
             <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
@@ -120,6 +241,7 @@ export function Matrix() {
             ))}
             <div className="border-l border-rule max-[700px]:hidden" />
           </div>
+          {picked && <RangeBar preset={preset} picked={picked} />}
           <LoudnessFooter preset={preset} />
         </div>
       </DndContext>
@@ -127,6 +249,17 @@ export function Matrix() {
     </section>
   )
 }
+
+/** Stands for rows that are alike in every snapshot while only the others are shown. */
+const LeftOut = ({ count, onShow }: { count: number; onShow: () => void }) => (
+  <div role="row" className="flex h-5 flex-none items-center border-b border-rule bg-deep">
+    <div role="gridcell" className="sticky left-0 pl-[calc(var(--gutter-w)+6px)]">
+      <button type="button" className="text-axis text-ink3 hover:text-ink" onClick={onShow}>
+        {count} {count === 1 ? 'row' : 'rows'} as the base
+      </button>
+    </div>
+  </div>
+)
 
 /** In a phone's width one snapshot is in view at a time: their numbers stand above the sheet. */
 function SnapshotSwitch({ preset, lit, onAdd }: { preset: Preset; lit: string | null; onAdd: () => void }) {

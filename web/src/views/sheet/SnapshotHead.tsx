@@ -1,22 +1,32 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import type { KeyboardEvent } from 'react'
-import type { Snapshot } from '@fulgor/core/preset'
-import { addSnapshot, edit } from '../../state/actions'
+import { partsOf, type Snapshot } from '@fulgor/core/preset'
+import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { panelChosen, snapshotChosen } from '../../state/editor'
+import { copy, paste } from '../../state/cells'
 import { levelSnapshots } from '../../state/levelling'
-import { useAppDispatch } from '../../state/store'
-import { Chevron } from '../../ui/marks'
+import { useAppDispatch, type Thunk } from '../../state/store'
+import { ArrowMark, Chevron } from '../../ui/marks'
 
 interface Props {
   snapshot: Snapshot
   index: number
   lit: boolean
   count: number
+  /** Values that change when the player switches here from the lit snapshot; null on the lit one. */
+  changes: number | null
 }
 
+const copySnapshot =
+  (id: string): Thunk<string | null> =>
+  (dispatch, getState) => {
+    const preset = presentPreset(getState())
+    return preset ? dispatch(copy({ stages: partsOf(preset.chain).map((s) => s.id), snapshots: [id] })) : null
+  }
+
 /** A snapshot's column head: choose, drag, and a menu of what can be done with it. */
-export function SnapshotHead({ snapshot, index, lit, count }: Props) {
+export function SnapshotHead({ snapshot, index, lit, count, changes }: Props) {
   const dispatch = useAppDispatch()
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: snapshot.id })
   const move = (step: number) => dispatch(edit({ type: 'moveSnapshot', snapshot: snapshot.id, index: index + step }))
@@ -30,6 +40,8 @@ export function SnapshotHead({ snapshot, index, lit, count }: Props) {
     ['Rename, see its spectrum', '', () => { dispatch(snapshotChosen(snapshot.id)); dispatch(panelChosen('snapshot')) }],
     ['Duplicate', '', () => { const id = dispatch(addSnapshot(snapshot.id)); if (id) dispatch(snapshotChosen(id)) }, count >= 8],
     ['Level this one', '', () => dispatch(levelSnapshots(snapshot.id))],
+    ['Copy its values', '', () => { const text = dispatch(copySnapshot(snapshot.id)); if (text) void navigator.clipboard.writeText(text).catch(() => undefined) }],
+    ['Paste values onto it', '', () => dispatch(paste(null, [snapshot.id]))],
     ['Take the base', '', () => dispatch(edit({ type: 'baseToSnapshot', snapshot: snapshot.id }))],
     ['Make this the base', '', () => dispatch(edit({ type: 'snapshotToBase', snapshot: snapshot.id }))],
     ['Move left', 'Alt ←', () => move(-1), index === 0],
@@ -58,7 +70,19 @@ export function SnapshotHead({ snapshot, index, lit, count }: Props) {
         onKeyDown={onKeyDown}
         className="block h-full w-full pt-1.5 pr-1 pl-2 text-left"
       >
-        <span className={`num block text-axis leading-3 ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
+        <span className={`num flex items-center gap-1.5 text-axis leading-3 ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>
+          {index + 1}
+          {changes !== null && (
+            <span
+              className="flex items-center gap-0.5"
+              data-changes={changes}
+              title={`${changes} ${changes === 1 ? 'value changes' : 'values change'} at the switch from the lit snapshot`}
+            >
+              <ArrowMark />
+              {changes}
+            </span>
+          )}
+        </span>
         <span
           className={`line-clamp-2 text-[12px] leading-[13.5px] break-words [font-stretch:90%] ${lit ? 'font-bold text-ink' : 'font-semibold text-ink2'}`}
         >

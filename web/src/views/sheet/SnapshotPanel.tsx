@@ -8,6 +8,7 @@ import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
 import { DifferenceDialog } from './DifferenceDialog'
+import { Grown } from './Grown'
 import { LoudnessPlan } from './LoudnessPlan'
 import { SnapshotTime } from './SnapshotTime'
 import { SwitchingDialog } from './SwitchingDialog'
@@ -28,7 +29,8 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
   const lit = useAppSelector((s) => s.editor.snapshot)
   const entry = useAppSelector((s) => (lit ? s.measures.snapshots[lit] : undefined))
   const [switching, setSwitching] = useState(false)
-  const [differing, setDiffering] = useState(false)
+  /** Snapshot that this one is put beside; '' for the nearest. */
+  const [against, setAgainst] = useState<string | null>(null)
   const index = preset.snapshots.findIndex((s) => s.id === lit)
   const snapshot = preset.snapshots[index]
   const bands = entry?.output?.thirdOctave
@@ -81,6 +83,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           Remove
         </button>
       </div>
+      {preset.snapshots.length > 1 && <Grown preset={preset} snapshot={snapshot} onCompare={setAgainst} />}
       <LoudnessPlan preset={preset} snapshot={snapshot} />
       <SnapshotTime preset={preset} snapshot={snapshot} />
       {preset.snapshots.length > 1 && (
@@ -88,12 +91,12 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           <button type="button" className="act" onClick={() => setSwitching(true)}>
             Measure the switches
           </button>
-          <button type="button" className="act" onClick={() => setDiffering(true)}>
+          <button type="button" className="act" onClick={() => setAgainst('')}>
             Against another
           </button>
         </div>
       )}
-      <DifferenceDialog preset={preset} snapshot={snapshot} open={differing} onClose={() => setDiffering(false)} />
+      <DifferenceDialog preset={preset} snapshot={snapshot} against={against} onChoose={setAgainst} onClose={() => setAgainst(null)} />
       <SwitchingDialog preset={preset} open={switching} onClose={() => setSwitching(false)} />
       <h3 className="mt-2 text-[15px]">Spectrum</h3>
       <span className="eyebrow">third-octave bands over the riff</span>

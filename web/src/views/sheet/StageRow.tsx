@@ -28,10 +28,12 @@ interface Props {
   index: number
   /** Depth of the deepest lanes, for the width of the gutter. */
   deepest: number
+  /** Snapshots whose cells of this row are in the selected range. */
+  picked: readonly string[] | null
 }
 
 /** One stage or lane: its place in the signal, base values, the ember trace, and what each snapshot changes. */
-export const StageRow = memo(function StageRow({ preset, row, stage, index, deepest }: Props) {
+export const StageRow = memo(function StageRow({ preset, row, stage, index, deepest, picked }: Props) {
   const dispatch = useAppDispatch()
   const chosen = useAppSelector((s) => s.editor.stage === stage.id)
   const lit = useAppSelector((s) => s.editor.snapshot)
@@ -138,6 +140,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
           row={index}
           column={i + 1}
           lit={snapshot.id === lit}
+          picked={picked?.includes(snapshot.id) ?? false}
           focused={chosen && scope === 'snapshot' && snapshot.id === lit}
         />
       ))}
@@ -231,10 +234,11 @@ interface CellProps {
   row: number
   column: number
   lit: boolean
+  picked: boolean
   focused: boolean
 }
 
-function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, focused }: CellProps) {
+function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked, focused }: CellProps) {
   const dispatch = useAppDispatch()
   const changes = cellChanges(preset, stage, snapshot)
   const { on } = resolveStage(preset, stage, snapshot)
@@ -248,6 +252,7 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, focused
       role="gridcell"
       data-cell={`${row},${column}`}
       tabIndex={focused ? 0 : -1}
+      aria-selected={picked}
       aria-label={describe(stage, name, changes, preset, snapshot)}
       onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'snapshot', snapshot }))}
       onClick={(event) => event.currentTarget.focus()}
@@ -255,7 +260,7 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, focused
         if (event.key === 'Delete') dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot }))
         if (event.key === 'Enter') focusFirstParam()
       }}
-      className={`flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? 'bg-lit' : 'hover:bg-deep max-[700px]:hidden'}`}
+      className={`flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? '' : 'max-[700px]:hidden'} ${picked ? 'bg-deep shadow-[inset_0_0_0_1px_var(--ink)]' : lit ? 'bg-lit' : 'hover:bg-deep'}`}
     >
       {changes.length > 0 && <Dot on={on} />}
       <span className="min-w-0">
