@@ -1,17 +1,8 @@
 import { Delay, Echo, MAX_DELAY_MS, MAX_REVERSE_MS, ReverseDelay } from '@fulgor/core/signal'
-import { NOTE_VALUES } from '@fulgor/core/stage'
 import { inertIf, stage, type StageModel } from './model'
 import { doubler } from './modulation'
-import { choice, db, hertz, ms, pan, percent, type ParamSpecs } from './params'
+import { choice, db, hertz, ms, noteValue, pan, percent, type ParamSpecs } from './params'
 
-const note = (label: string, initial: string) =>
-  choice({
-    label,
-    short: 'note',
-    options: [['free', 'Free (ms)'], ...NOTE_VALUES.map((n) => [n.id, n.name] as const)],
-    initial,
-    change: 'resolve',
-  })
 const time = (label: string, initial: number) => ms({ label, short: 'time', min: 1, max: MAX_DELAY_MS, initial, taper: 'log' })
 const feedback = (initial: number, max = 98, label = 'Feedback') => percent({ label, short: 'fb', max, initial })
 const lowCut = (initial: number) => hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial })
@@ -40,7 +31,7 @@ const digital = stage({
   headline: ['time', 'mix'],
   sync,
   params: {
-    note: note('Note value', 'eighth-dotted'),
+    note: noteValue('Note value', 'eighth-dotted'),
     time: time('Time', 375),
     feedback: feedback(30),
     tone: highCut(4_000, 'Tone'),
@@ -83,7 +74,7 @@ const tape = stage({
   headline: ['time', 'mix'],
   sync,
   params: {
-    note: note('Note value', 'eighth-dotted'),
+    note: noteValue('Note value', 'eighth-dotted'),
     time: time('Time', 375),
     feedback: feedback(38, 110),
     lowCut: lowCut(120),
@@ -115,7 +106,7 @@ const bucket = stage({
   headline: ['time', 'mix'],
   sync,
   params: {
-    note: note('Note value', 'free'),
+    note: noteValue('Note value', 'free'),
     time: ms({ label: 'Time', min: 20, max: 800, initial: 320, taper: 'log' }),
     feedback: feedback(42, 108),
     ...swing(0.6, 0),
@@ -132,7 +123,7 @@ const bucket = stage({
 })
 
 const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; level: number }): ParamSpecs => ({
-  [`note${n}`]: note(`Note value ${n}`, initial.note),
+  [`note${n}`]: noteValue(`Note value ${n}`, initial.note),
   [`time${n}`]: time(`Time ${n}`, initial.time),
   [`feedback${n}`]: feedback(25, 98, `Feedback ${n}`),
   [`pan${n}`]: pan({ label: `Pan ${n}`, initial: initial.pan }),
@@ -142,8 +133,26 @@ const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; leve
   [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 4, initial: 0, step: 0.05 }),
 })
 
+/** How the second time may hang on the first: as a share of it. Golden echoes never fall together (common practice, no source). */
+const RATIOS: Readonly<Record<string, number>> = { '3:4': 3 / 4, '2:3': 2 / 3, '1:2': 1 / 2, golden: 2 / (1 + Math.sqrt(5)) }
+
 const dualParams: ParamSpecs = {
   ...side(1, { note: 'quarter', time: 500, pan: -60, level: 0 }),
+  relation: choice({
+    label: 'Second time',
+    short: '2nd',
+    options: [
+      ['free', 'Its own'],
+      ['3:4', 'Three to four'],
+      ['2:3', 'Two to three'],
+      ['1:2', 'Half of the first'],
+      ['golden', 'Golden, 0.618'],
+      ['offset', 'Offset in ms'],
+    ],
+    initial: 'free',
+    change: 'resolve',
+  }),
+  offset: ms({ label: 'Offset', short: 'off', min: -100, max: 100, initial: 20 }),
   ...side(2, { note: 'eighth-dotted', time: 375, pan: 60, level: -2 }),
   ducking: ducking(),
   mix: mix(22),
@@ -163,7 +172,15 @@ const dual = stage({
     { time: 'time2', note: 'note2' },
   ],
   params: dualParams,
+  derived: (v): Record<string, number> => {
+    const first = Number(v.time1)
+    if (v.relation === 'offset') return { time2: first + Number(v.offset) }
+    const share = RATIOS[String(v.relation)] as number | undefined
+    return share === undefined ? {} : { time2: first * share }
+  },
   inert: (v) => ({
+    ...inertIf(v.relation !== 'free', ['note2'], 'The second time hangs on the first.'),
+    ...inertIf(v.relation !== 'offset', ['offset'], 'The second time is not an offset from the first.'),
     ...inertIf(
       v.mix === 0,
       Object.keys(v).filter((k) => k !== 'mix' && k !== 'level'),
@@ -198,7 +215,7 @@ const pingPong = stage({
   headline: ['time', 'mix'],
   sync,
   params: {
-    note: note('Note value', 'eighth'),
+    note: noteValue('Note value', 'eighth'),
     time: time('Time', 250),
     feedback: feedback(40),
     width: percent({ label: 'Width', initial: 100 }),
@@ -236,7 +253,7 @@ const reverse = stage({
   headline: ['time', 'mix'],
   sync,
   params: {
-    note: note('Note value', 'half'),
+    note: noteValue('Note value', 'half'),
     time: ms({ label: 'Piece', short: 'time', min: 80, max: MAX_REVERSE_MS, initial: 800, taper: 'log' }),
     feedback: feedback(20),
     tone: highCut(6_000, 'Tone'),

@@ -45,8 +45,10 @@ export interface StageModel {
   readonly linear: boolean
   /** Two parameters shown under the stage's name. */
   readonly headline: readonly string[]
-  /** Parameters that a note value replaces, each with the choice that holds the note value. */
+  /** Times and rates that a note value replaces, each with the choice that holds the note value. */
   readonly sync?: readonly { readonly time: string; readonly note: string }[]
+  /** Values that follow from others, once note values are times. */
+  readonly derived?: (values: Values) => Readonly<Record<string, number>>
   /** Parameters that do nothing at these values, each with the reason. */
   readonly inert?: (values: Values) => Readonly<Record<string, string>>
   /** Off is silence and not a bypass. */

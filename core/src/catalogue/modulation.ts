@@ -1,8 +1,10 @@
 import { adapted, ModulatedDelay, PHASER, PhaseShifter, Rotary, Tremolo, VIBE } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
-import { choice, hertz, ms, percent, seconds } from './params'
+import { choice, hertz, ms, noteValue, percent, seconds } from './params'
 
 const rate = (initial: number, max = 12) => hertz({ label: 'Rate', min: 0.05, max, initial })
+const follows = () => noteValue('One turn lasts', 'free', 'Hz')
+const sync = [{ time: 'rate', note: 'note' }] as const
 const depthMs = (initial: number, max: number) => ms({ label: 'Depth', short: 'dep', min: 0, max, initial, step: 0.1 })
 const delayMs = (initial: number, min: number, max: number) =>
   ms({ label: 'Delay', short: 'dly', min, max, initial, step: 0.1, taper: 'log' })
@@ -13,7 +15,7 @@ const feedback = (initial: number, max = 90) => percent({ label: 'Feedback', sho
 
 const STILL = 'The depth is at zero, so nothing swings.'
 type Values = Readonly<Record<string, unknown>>
-const still = (v: Values) => inertIf(v.depth === 0, ['rate'], STILL)
+const still = (v: Values) => inertIf(v.depth === 0, ['note', 'rate'], STILL)
 const unheard = (v: Values, keys: readonly string[]) => inertIf(v.mix === 0, keys, 'The mix is at 0 %.')
 
 const chorus = stage({
@@ -25,8 +27,9 @@ const chorus = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'mix'],
-  params: { rate: rate(0.8), depth: depthMs(2, 8), delay: delayMs(12, 5, 40), spread: spread(100), mix: mix(40) },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['rate', 'depth', 'delay', 'spread']) }),
+  sync,
+  params: { note: follows(), rate: rate(0.8), depth: depthMs(2, 8), delay: delayMs(12, 5, 40), spread: spread(100), mix: mix(40) },
+  inert: (v) => ({ ...still(v), ...unheard(v, ['note', 'rate', 'depth', 'delay', 'spread']) }),
   build: () => bent((p: { rate: number; depth: number; delay: number; spread: number; mix: number }) => ({ ...p, feedback: 0 })),
 })
 
@@ -39,7 +42,9 @@ const flanger = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'feedback'],
+  sync,
   params: {
+    note: follows(),
     rate: rate(0.25),
     depth: depthMs(1.6, 5),
     delay: delayMs(2.2, 0.3, 10),
@@ -59,7 +64,7 @@ const flanger = stage({
   },
   inert: (v) => ({
     ...still(v),
-    ...unheard(v, ['rate', 'depth', 'delay', 'feedback', 'spread']),
+    ...unheard(v, ['note', 'rate', 'depth', 'delay', 'feedback', 'spread']),
     ...(v.feedback === 0 ? { polarity: 'There is no feedback to turn over.' } : {}),
   }),
   build: () =>
@@ -78,7 +83,8 @@ const vibrato = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'depth'],
-  params: { rate: rate(5), depth: depthMs(0.6, 3) },
+  sync,
+  params: { note: follows(), rate: rate(5), depth: depthMs(0.6, 3) },
   inert: still,
   build: () => bent((p: { rate: number; depth: number }) => ({ ...p, delay: 4, feedback: 0, spread: 0, mix: 100 })),
 })
@@ -92,7 +98,9 @@ const phaser = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'feedback'],
+  sync,
   params: {
+    note: follows(),
     rate: rate(0.4, 8),
     depth: depth(80),
     feedback: feedback(30, 85),
@@ -107,7 +115,7 @@ const phaser = stage({
     }),
     mix: mix(50),
   },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['rate', 'depth', 'feedback', 'stages']) }),
+  inert: (v) => ({ ...still(v), ...unheard(v, ['note', 'rate', 'depth', 'feedback', 'stages']) }),
   build: () => new PhaseShifter(PHASER),
 })
 
@@ -120,8 +128,9 @@ const vibe = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'depth'],
-  params: { rate: rate(1.4, 8), depth: depth(70), mix: mix(50) },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['rate', 'depth']) }),
+  sync,
+  params: { note: follows(), rate: rate(1.4, 8), depth: depth(70), mix: mix(50) },
+  inert: (v) => ({ ...still(v), ...unheard(v, ['note', 'rate', 'depth']) }),
   build: () => adapted(new PhaseShifter(VIBE), (p: { rate: number; depth: number; mix: number }) => ({ ...p, feedback: 0 })),
 })
 
@@ -134,7 +143,9 @@ const tremolo = stage({
   charts: [],
   linear: false,
   headline: ['rate', 'depth'],
+  sync,
   params: {
+    note: follows(),
     rate: rate(4.5, 20),
     depth: depth(55),
     shape: choice({
@@ -150,7 +161,7 @@ const tremolo = stage({
     }),
     spread: spread(0),
   },
-  inert: (v) => inertIf(v.depth === 0, ['rate', 'shape', 'spread'], STILL),
+  inert: (v) => inertIf(v.depth === 0, ['note', 'rate', 'shape', 'spread'], STILL),
   build: () => new Tremolo(),
 })
 
@@ -192,8 +203,9 @@ const doubler = stage({
   charts: ['tail'],
   linear: false,
   headline: ['delay', 'mix'],
-  params: { delay: delayMs(18, 5, 50), rate: rate(0.35), depth: depthMs(0.8, 3), spread: spread(60), mix: mix(45) },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['delay', 'rate', 'depth', 'spread']) }),
+  sync,
+  params: { delay: delayMs(18, 5, 50), note: follows(), rate: rate(0.35), depth: depthMs(0.8, 3), spread: spread(60), mix: mix(45) },
+  inert: (v) => ({ ...still(v), ...unheard(v, ['delay', 'note', 'rate', 'depth', 'spread']) }),
   build: () => bent((p: { rate: number; depth: number; delay: number; spread: number; mix: number }) => ({ ...p, feedback: 0 })),
 })
 

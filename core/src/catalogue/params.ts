@@ -1,3 +1,5 @@
+import { NOTE_VALUES } from '@fulgor/core/stage'
+
 /** How a number is shown and typed. `knob` is a 0–10 scale with a clock position. */
 export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'us' | 'ms' | 's' | 'q' | 'cents' | 'semitones' | 'ratio' | 'pan' | 'mm' | 'deg'
 
@@ -64,6 +66,15 @@ export const ratio = (o: NumberOptions): NumberSpec => ({ ...number('ratio', 0.1
 /** −100 % left to 100 % right. */
 export const pan = (o: Omit<NumberOptions, 'min' | 'max' | 'initial'> & { initial?: number }): NumberSpec =>
   number('pan', 5)({ initial: 0, ...o, min: -100, max: 100 })
+/** A note value that sets a time or rate from the tempo, or “free”. */
+export const noteValue = (label: string, initial: string, free: 'ms' | 's' | 'Hz' = 'ms'): ChoiceSpec =>
+  choice({
+    label,
+    short: 'note',
+    options: [['free', `Free (${free})`], ...NOTE_VALUES.map((n) => [n.id, n.name] as const)],
+    initial,
+    change: 'resolve',
+  })
 export const onOff = (o: { label: string; short?: string; initial?: 'off' | 'on' }): ChoiceSpec =>
   choice({
     ...o,

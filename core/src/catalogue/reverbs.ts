@@ -1,6 +1,6 @@
 import { AMBIENCE, HALL, NetworkTank, PlateTank, Reverb, ROOM, SpringTank } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
-import { hertz, ms, percent, seconds } from './params'
+import { hertz, ms, noteValue, percent, seconds } from './params'
 
 interface Entry {
   id: string
@@ -18,15 +18,21 @@ function reverb({ initial, decay = [0.2, 12], ...words }: Entry, build: () => Re
     charts: ['tail'],
     linear: true,
     headline: ['decay', 'mix'],
+    sync: [
+      { time: 'preDelay', note: 'preNote' },
+      { time: 'decay', note: 'decayNote' },
+    ],
     params: {
+      preNote: noteValue('Pre-delay follows', 'free'),
       preDelay: ms({ label: 'Pre-delay', short: 'pre', min: 0, max: 250, initial: initial.preDelay }),
+      decayNote: noteValue('Decay lasts', 'free', 's'),
       decay: seconds({ label: 'Decay', short: 'dec', min: decay[0], max: decay[1], initial: initial.decay }),
       lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial: initial.lowCut }),
       highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: initial.highCut }),
       density: percent({ label: 'Density', short: 'dens', initial: initial.density }),
       mix: percent({ label: 'Mix', initial: initial.mix }),
     },
-    inert: (v) => inertIf(v.mix === 0, ['preDelay', 'decay', 'lowCut', 'highCut', 'density'], 'The mix is at 0 %.'),
+    inert: (v) => inertIf(v.mix === 0, ['preNote', 'preDelay', 'decayNote', 'decay', 'lowCut', 'highCut', 'density'], 'The mix is at 0 %.'),
     build,
   })
 }

@@ -19,20 +19,26 @@ export function resolveStage(preset: Preset, stage: StageNode, snapshotId: strin
 }
 
 /**
- * What the processors get: note values turned into ms at the preset's tempo, held inside the time's range; a bench as the id of its
- * blend.
+ * What the processors get: note values turned into times and rates at the preset's tempo, then what follows from those, held inside
+ * their ranges; a bench as the id of its blend.
  */
 export function effectiveParams(stage: Pick<StageNode, 'model' | 'bench'>, params: ParamMap, tempo: number): ParamMap {
   if (params.response === BENCH_RESPONSE) return { ...params, response: blendId(stage.bench ?? createBench()) }
-  const { sync, params: specs } = modelOf(stage.model)
-  if (!sync) return params
-  const times = sync.flatMap(({ time, note }) => {
+  const { sync = [], derived, params: specs } = modelOf(stage.model)
+  const held = (key: string, value: number): ParamMap => {
+    const spec = specs[key]
+    return spec.kind === 'number' ? { [key]: Math.min(spec.max, Math.max(spec.min, value)) } : {}
+  }
+  let result = params
+  for (const { time, note } of sync) {
     const value = params[note]
     const spec = specs[time]
-    if (value === 'free' || typeof value !== 'string' || spec.kind !== 'number') return []
-    return [[time, Math.min(spec.max, Math.max(spec.min, noteMs(tempo, value)))] as const]
-  })
-  return times.length === 0 ? params : { ...params, ...Object.fromEntries(times) }
+    if (value === 'free' || typeof value !== 'string' || spec.kind !== 'number') continue
+    const ms = noteMs(tempo, value)
+    result = { ...result, ...held(time, spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms) }
+  }
+  for (const [key, value] of Object.entries(derived?.(result) ?? {})) result = { ...result, ...held(key, value) }
+  return result
 }
 
 /** bpm in a snapshot. */

@@ -17,6 +17,8 @@ interface Props {
   inert: string | null
   /** The value in another scale. */
   note?: string | null
+  /** Takes typed text instead of the parameter itself, also while it is held; answers with the reason when it cannot. */
+  typed?: (text: string) => string | null
   onChange: (value: number) => void
   onReset: () => void
 }
@@ -24,7 +26,7 @@ interface Props {
 const STEPS = 1000
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
-export function ParamRow({ name, spec, value, base, own, held, inert, note = null, onChange, onReset }: Props) {
+export function ParamRow({ name, spec, value, base, own, held, inert, note = null, typed, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     const large = event.shiftKey ? 10 : 1
@@ -64,13 +66,15 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
           )}
         </span>
         <span className="flex items-baseline whitespace-nowrap">
-          {held === null ? (
+          {held === null || typed ? (
             <TextField
               label={`${spec.label} value`}
               value={formatValue(spec, value)}
               inputMode="text"
               className={`num w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
+              title={held ?? undefined}
               onCommit={(text) => {
+                if (typed) return typed(text)
                 const parsed = parseValue(spec, text)
                 if (!parsed.ok) return parsed.reason
                 onChange(Number(parsed.value))

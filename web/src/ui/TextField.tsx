@@ -5,6 +5,7 @@ interface Props {
   label: string
   onCommit: (text: string) => string | null
   className?: string
+  title?: string
   multiline?: boolean
   maxLength?: number
   inputMode?: 'decimal' | 'text'
@@ -14,7 +15,7 @@ interface Props {
  * Text that is edited in place: Enter or leaving takes it, Escape puts it back. `onCommit` answers with the reason when it cannot be
  * taken; then the field keeps what was typed and says so.
  */
-export function TextField({ value, label, onCommit, className = '', multiline, maxLength, inputMode }: Props) {
+export function TextField({ value, label, onCommit, className = '', title, multiline, maxLength, inputMode }: Props) {
   const [draft, setDraft] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const finish = (text: string | null) => {
@@ -37,6 +38,7 @@ export function TextField({ value, label, onCommit, className = '', multiline, m
     value: draft ?? value,
     maxLength,
     className,
+    title,
     onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) => {
       setDraft(value)
       if (!multiline) event.currentTarget.select()

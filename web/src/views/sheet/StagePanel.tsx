@@ -1,5 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { modelOf } from '@fulgor/core/catalogue'
+import { formatValue, modelOf, parseValue, type NumberSpec, type Parsed } from '@fulgor/core/catalogue'
+import type { ParamValue } from '@fulgor/core/signal'
+import { noteMs, noteOfBeats, parseBeats } from '@fulgor/core/stage'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
@@ -12,6 +14,8 @@ import {
   resolveStage,
   stepPlace,
   tempoOf,
+  type Edit,
+  type ParamMap,
   type Preset,
   type StageNode,
 } from '@fulgor/core/preset'
@@ -27,6 +31,7 @@ import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
+import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
 import { setToUnity } from '../../state/unity'
@@ -54,7 +59,27 @@ export function StagePanel({ preset, stage, row }: Props) {
     dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
   const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
   const inert = model.inert?.(params) ?? {}
+  /** By time or rate: the choice that holds its note value, and that. */
+  const sync = new Map((model.sync ?? []).map((s) => [s.time, { key: s.note, note: String(params[s.note]) }]))
+  const hangs = model.derived?.(synced) ?? {}
+  /** A time as a note value, which it follows from then on where it can, or as a number, which frees it. */
+  const typeTime = (key: string, spec: NumberSpec, text: string): string | null => {
+    const beats = parseBeats(text)
+    const choice = sync.get(key)
+    const exact = beats === null ? null : noteOfBeats(beats)
+    if (choice && exact) {
+      set(choice.key, exact.id)
+      return null
+    }
+    const parsed = beats === null ? parseValue(spec, text) : readBeats(spec, beats, tempo)
+    if (!parsed.ok) return parsed.reason
+    const change = (param: string, value: ParamValue): Edit => ({ type: 'setParam', stage: stage.id, snapshot: target, param, value })
+    const free = choice && choice.note !== 'free' ? [change(choice.key, 'free')] : []
+    dispatch(edit({ type: 'all', edits: [...free, change(key, parsed.value)] }))
+    return null
+  }
   const lane = row.kind === 'lane'
+  const echoLines = model.family === 'delay' ? linesOf(synced) : []
 
   return (
     <>
@@ -109,18 +134,24 @@ export function StagePanel({ preset, stage, row }: Props) {
                 onReset={() => reset(key)}
               />
             )
-          const held = model.sync?.some((s) => s.time === key && params[s.note] !== 'free') ?? false
+          const derived = Object.hasOwn(hangs, key)
+          const held = derived || (sync.get(key)?.note ?? 'free') !== 'free'
+          const value = Number(held ? synced[key] : params[key])
           return (
             <ParamRow
               key={key}
               name={key}
               spec={spec}
-              value={Number(held ? synced[key] : params[key])}
+              value={value}
               base={scope === 'snapshot' ? Number(stage.params[key]) : null}
               own={own}
-              held={held ? 'from the note value' : null}
+              held={derived ? 'from the first time' : held ? 'from the note value' : null}
+              typed={isTime(spec) && !derived ? (text) => typeTime(key, spec, text) : undefined}
               inert={inert[key] ?? null}
-              note={timeWords(model.family, key, spec, Number(held ? synced[key] : params[key]), tempo)}
+              note={
+                shortened(spec, value, held && !derived ? sync.get(key)?.note : undefined, tempo) ??
+                timeWords(model.family, key, spec, value, tempo)
+              }
               onChange={(v) => set(key, v)}
               onReset={() => reset(key)}
             />
@@ -128,13 +159,16 @@ export function StagePanel({ preset, stage, row }: Props) {
         })}
       </div>
       {model.family === 'cabinet' && <BenchLink stage={stage} />}
-      {model.family === 'delay' && 'feedback' in params && 'time' in params && (
-        <Echoes
-          feedback={Number(params.feedback)}
-          time={Number(synced.time)}
-          mix={Number(params.mix ?? 100)}
+      {echoLines.length > 0 && (
+        <Echoes lines={echoLines} mix={Number(params.mix ?? 100)} tempo={tempo} onMix={'mix' in params ? (mix) => set('mix', mix) : null} />
+      )}
+      {model.family === 'reverb' && (
+        <ReverbTime
+          params={synced}
+          specs={model.params}
           tempo={tempo}
-          onMix={'mix' in params ? (mix) => set('mix', mix) : null}
+          onNote={set}
+          onDecay={(s) => typeTime('decay', model.params.decay as NumberSpec, `${s} s`)}
         />
       )}
       {model.latencyMs !== undefined && (
@@ -147,6 +181,29 @@ export function StagePanel({ preset, stage, row }: Props) {
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
     </>
   )
+}
+
+const isTime = (spec: NumberSpec): boolean => spec.unit === 'ms' || spec.unit === 's' || spec.unit === 'hz'
+
+/** Why a note value is not what is heard: it lies outside of what the stage can do at this tempo. */
+function shortened(spec: NumberSpec, value: number, note: string | undefined, tempo: number): string | null {
+  if (note === undefined) return null
+  const ms = noteMs(tempo, note)
+  const wanted = spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms
+  return Math.abs(wanted - value) < 1e-6 ? null : `As far as it goes: the note would be ${formatValue(spec, wanted)}`
+}
+
+/** A number of beats in the unit of a time or rate. */
+function readBeats(spec: NumberSpec, beats: number, tempo: number): Parsed {
+  const ms = (60_000 / tempo) * beats
+  return parseValue(spec, spec.unit === 'hz' ? `${1000 / ms} Hz` : `${ms} ms`)
+}
+
+/** The lines of a delay that repeats: one, or the two of a dual one. */
+function linesOf(p: ParamMap): { time: number; feedback: number; level: number }[] {
+  if ('feedback' in p && 'time' in p) return [{ time: Number(p.time), feedback: Number(p.feedback), level: 0 }]
+  if (!('time2' in p)) return []
+  return [1, 2].map((n) => ({ time: Number(p[`time${n}`]), feedback: Number(p[`feedback${n}`]), level: Number(p[`level${n}`]) }))
 }
 
 /** Whose measures stand before a lane's strip: the last node of the lane, or what comes into it. */
