@@ -17,3 +17,4 @@ export {
   unitText,
   type Parsed,
 } from './values'
+export { layerSpecs, type LayerParam } from './mixLayer'

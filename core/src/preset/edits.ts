@@ -24,7 +24,9 @@ import {
   type StageOverride,
 } from './preset'
 import { pastePlaces, type CellBlock } from './cells'
+import { MAX_LAYERS, type Layer } from './layers'
 import { cellChanges, resolveStage, type ResolvedStage } from './resolve'
+import { MAX_TAKES, type DeviceScale, type Take } from './takes'
 import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
@@ -80,6 +82,13 @@ export type Edit =
   | { type: 'setTrim'; stage: string | null }
   | { type: 'setLevels'; stage: string; param: string; levels: Readonly<Record<string, number>> }
   | { type: 'setLaneLevels'; snapshot: string | null; levels: Readonly<Record<string, number>> }
+  | { type: 'addTake'; snapshot: string; take: Take }
+  | { type: 'changeTake'; snapshot: string; take: string; change: Partial<Omit<Take, 'id' | 'file'>> }
+  | { type: 'removeTake'; snapshot: string; take: string }
+  | { type: 'setDevice'; device: DeviceScale }
+  | { type: 'addLayer'; layer: Layer }
+  | { type: 'changeLayer'; layer: string; change: Partial<Omit<Layer, 'id'>> }
+  | { type: 'removeLayer'; layer: string }
   /** Several edits as one step. */
   | { type: 'all'; edits: readonly Edit[] }
   | { type: 'replace'; preset: Preset }
@@ -159,8 +168,10 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return insertSnapshot(preset, preset.snapshots.length, { id: edit.snapshot, name: edit.name, stages: {} })
     case 'duplicateSnapshot': {
       const source = requireSnapshot(preset, edit.source)
+      // what the device played was the other one
+      const { takes: _, ...own } = source
       return insertSnapshot(preset, preset.snapshots.indexOf(source) + 1, {
-        ...source,
+        ...own,
         id: edit.snapshot,
         name: edit.name,
         parent: source.id,
@@ -183,6 +194,24 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
     }
     case 'setLaneLevels':
       return Object.entries(edit.levels).reduce((p, [lane, level]) => setParam(p, lane, edit.snapshot, 'level', level), preset)
+    case 'addTake':
+      return mapTakes(preset, edit.snapshot, (takes) => {
+        if (takes.length >= MAX_TAKES) throw new RangeError(`A snapshot keeps at most ${MAX_TAKES} takes; remove one first.`)
+        return [...takes, edit.take]
+      })
+    case 'changeTake':
+      return mapTakes(preset, edit.snapshot, (takes) => takes.map((t) => (t.id === edit.take ? { ...t, ...edit.change } : t)))
+    case 'removeTake':
+      return mapTakes(preset, edit.snapshot, (takes) => takes.filter((t) => t.id !== edit.take))
+    case 'setDevice':
+      return { ...preset, device: edit.device }
+    case 'addLayer':
+      if ((preset.layers ?? []).length >= MAX_LAYERS) throw new RangeError(`A mix holds at most ${MAX_LAYERS} layers.`)
+      return { ...preset, layers: [...(preset.layers ?? []), edit.layer] }
+    case 'changeLayer':
+      return { ...preset, layers: (preset.layers ?? []).map((l) => (l.id === edit.layer ? { ...l, ...edit.change } : l)) }
+    case 'removeLayer':
+      return { ...preset, layers: (preset.layers ?? []).filter((l) => l.id !== edit.layer) }
     case 'all':
       return edit.edits.reduce(applyEdit, preset)
     case 'replace':
@@ -202,6 +231,8 @@ export function coalescingKey(edit: Edit): string | null {
       return edit.type
     case 'setPlan':
       return `plan ${edit.snapshot} ${Object.keys(edit.plan).join()}`
+    case 'changeLayer':
+      return `layer ${edit.layer} ${Object.keys(edit.change).join()}`
     case 'setBench':
       return `bench ${edit.stage} ${edit.touched}`
     case 'renameSnapshot':
@@ -262,6 +293,13 @@ function mapStage(preset: Preset, id: string, change: (stage: StageNode) => Stag
 function mapSnapshot(preset: Preset, id: string, change: (snapshot: Snapshot) => Snapshot): Preset {
   requireSnapshot(preset, id)
   return { ...preset, snapshots: preset.snapshots.map((s) => (s.id === id ? change(s) : s)) }
+}
+
+function mapTakes(preset: Preset, id: string, change: (takes: readonly Take[]) => readonly Take[]): Preset {
+  return mapSnapshot(preset, id, ({ takes = [], ...rest }) => {
+    const next = change(takes)
+    return next.length === 0 ? rest : { ...rest, takes: next }
+  })
 }
 
 function mapCell(preset: Preset, snapshotId: string, stageId: string, change: (cell: StageOverride) => StageOverride): Preset {

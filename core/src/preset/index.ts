@@ -40,3 +40,7 @@ export { cellChanges, effectiveParams, resolveStage, resolveValues, tempoOf, typ
 export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
 export { frozen, judgedDry, withStage } from './listening'
+export { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
+export { DEVICE_LIMITS } from './readExtras'
+export { DEFAULT_SCALE, deviceSetting, MAX_TAKES, SCALE_KINDS, type DeviceScale, type Take } from './takes'
+export { levelFromTakes, type TakeLevel } from './takePlan'

@@ -1,6 +1,8 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { MicBench } from '@fulgor/core/cabinet'
 import type { ParamValue } from '@fulgor/core/signal'
+import type { Layer } from './layers'
+import type { DeviceScale, Take } from './takes'
 
 export const PRESET_FORMAT = 'fulgor.preset'
 export const PRESET_VERSION = 1
@@ -66,6 +68,8 @@ export interface Snapshot {
   readonly tap?: string
   /** The snapshot that this one has grown from. */
   readonly parent?: string
+  /** Recordings of the player's own device, oldest first; the last one counts. */
+  readonly takes?: readonly Take[]
   readonly stages: Readonly<Record<string, StageOverride>>
 }
 
@@ -73,6 +77,8 @@ export interface RiffChoice {
   /** A shipped riff's id, or the content hash of the player's own file. */
   readonly id: string
   readonly strength: 'soft' | 'hard'
+  /** Of a shipped riff: another performance of the same notes, from 2 on. */
+  readonly take?: number
 }
 
 /** The guitar that a preset is made for: how hot its pickup is. */
@@ -97,6 +103,10 @@ export interface Preset {
   readonly guitar: GuitarProfile
   /** The stage or lane that levelling turns: an Output's or lane's level, an amp's master. By itself the last Output. */
   readonly trim?: string
+  /** How the player's device marks its level. */
+  readonly device?: DeviceScale
+  /** What it is heard together with. */
+  readonly layers?: readonly Layer[]
   readonly chain: readonly ChainNode[]
   readonly snapshots: readonly Snapshot[]
 }

@@ -2,6 +2,7 @@ import { findModel } from '@fulgor/core/catalogue'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
 import { readBench } from './readBench'
+import { readDevice, readLayers, readRiff, readTakes } from './readExtras'
 import {
   defaultParams,
   LANE_MODEL,
@@ -18,7 +19,6 @@ import {
   type Lane,
   type ParamMap,
   type Preset,
-  type RiffChoice,
   type Snapshot,
   type StageNode,
   type StageOverride,
@@ -37,10 +37,6 @@ export const LIMITS = {
 
 /** LU that a snapshot may lie above the preset's target. */
 export const OFFSET_RANGE = [-20, 20] as const
-
-/** A shipped riff's id or a SHA-256. */
-export const RIFF_PATTERN = '^[a-z0-9-]{1,64}$'
-const riffPattern = new RegExp(RIFF_PATTERN)
 
 /**
  * Reads an unknown value as a preset. Missing parameters of a stage take the catalogue's defaults; all else must be there and
@@ -65,6 +61,8 @@ export function readPreset(value: unknown): Preset {
     'riff',
     'guitar',
     'trim',
+    'device',
+    'layers',
     'chain',
     'snapshots',
     '$schema',
@@ -97,6 +95,8 @@ export function readPreset(value: unknown): Preset {
       hardPeakDbfs: numberIn(guitar.hardPeakDbfs, 'guitar.hardPeakDbfs', LIMITS.hardPeakDbfs),
     },
     ...(o.trim === undefined ? {} : { trim: o.trim as string }),
+    ...(o.device === undefined ? {} : { device: readDevice(o.device, 'device') }),
+    ...(o.layers === undefined ? {} : { layers: readLayers(o.layers, 'layers') }),
     chain,
     snapshots,
   }
@@ -106,14 +106,6 @@ function readNote(value: unknown, path: string): string {
   const note = NOTE_VALUES.find((n) => n.id === value)
   if (!note) throw new PresetError(path, `must be one of ${NOTE_VALUES.map((n) => n.id).join(', ')}.`)
   return note.id
-}
-
-function readRiff(value: unknown, path: string): RiffChoice {
-  const riff = object(value, path)
-  noOthers(riff, path, ['id', 'strength'])
-  if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError(`${path}.id`, 'must name a riff.')
-  if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError(`${path}.strength`, 'must be “soft” or “hard”.')
-  return { id: riff.id, strength: riff.strength }
 }
 
 function readNode(value: unknown, path: string, depth: number, ids: Set<string>): ChainNode {
@@ -158,7 +150,7 @@ function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): 
 
 function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Map<string, StageNode>): Snapshot {
   const o = object(value, path)
-  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'tempo', 'tap', 'parent', 'stages'])
+  noOthers(o, path, ['id', 'name', 'role', 'offset', 'riff', 'ignored', 'tempo', 'tap', 'parent', 'takes', 'stages'])
   const role = ROLES.find((r) => r === o.role)
   if (o.role !== undefined && !role) throw new PresetError(`${path}.role`, `must be one of ${ROLES.join(', ')}.`)
   const overrides = object(o.stages, `${path}.stages`)
@@ -172,6 +164,7 @@ function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Ma
     ...(o.tempo === undefined ? {} : { tempo: numberIn(o.tempo, `${path}.tempo`, LIMITS.tempo) }),
     ...(o.tap === undefined ? {} : { tap: readNote(o.tap, `${path}.tap`) }),
     ...(o.parent === undefined ? {} : { parent: text(o.parent, `${path}.parent`, LIMITS.name, 1) }),
+    ...(o.takes === undefined ? {} : { takes: readTakes(o.takes, `${path}.takes`) }),
     stages: Object.fromEntries(
       Object.entries(overrides).map(([id, override]) => {
         const stage = stages.get(id)

@@ -1,9 +1,22 @@
-import { cabSpecs, catalogue, channelFlags, channelSpecs, micSpecs, modelOf, type ParamSpec, type ParamSpecs } from '@fulgor/core/catalogue'
+import {
+  cabSpecs,
+  catalogue,
+  channelFlags,
+  channelSpecs,
+  layerSpecs,
+  micSpecs,
+  modelOf,
+  type ParamSpec,
+  type ParamSpecs,
+} from '@fulgor/core/catalogue'
 import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
-import { LIMITS, OFFSET_RANGE, RIFF_PATTERN } from './read'
+import { MAX_LAYERS, MAX_RIFF_TAKES } from './layers'
+import { LIMITS, OFFSET_RANGE } from './read'
+import { DATE_PATTERN, DEVICE_LIMITS, RIFF_PATTERN } from './readExtras'
+import { MAX_TAKES, SCALE_KINDS } from './takes'
 import { FILE_PATTERN, SIDES } from './readBench'
 
 type Json = Record<string, unknown>
@@ -30,6 +43,14 @@ export function presetSchema(): Json {
         hardPeakDbfs: range(LIMITS.hardPeakDbfs, 'Peak of a hard strum at the input.'),
       }),
       trim: { ...id, description: 'Stage or lane that levelling turns; the last Output without it.' },
+      device: closed({
+        name: { type: 'string', minLength: 1, maxLength: DEVICE_LIMITS.name },
+        kind: { enum: SCALE_KINDS, description: 'Marks are dB, proportional to the amplitude, or steps of some dB.' },
+        min: range(DEVICE_LIMITS.mark),
+        max: range(DEVICE_LIMITS.mark),
+        stepDb: range(DEVICE_LIMITS.stepDb, 'dB of one mark, with steps.'),
+      }),
+      layers: { type: 'array', maxItems: MAX_LAYERS, items: { $ref: '#/$defs/layer' } },
       chain: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       snapshots: { type: 'array', minItems: 1, maxItems: MAX_SNAPSHOTS, items: { $ref: '#/$defs/snapshot' } },
     }),
@@ -75,6 +96,25 @@ export function presetSchema(): Json {
         params: paramsSchema(modelOf(LANE_MODEL).params),
         nodes: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       }),
+      take: closed({
+        id,
+        file: { type: 'string', pattern: FILE_PATTERN },
+        device: { type: 'string', minLength: 1, maxLength: DEVICE_LIMITS.name },
+        date: { type: 'string', pattern: DATE_PATTERN },
+        note: { type: 'string', maxLength: DEVICE_LIMITS.note },
+        setting: { oneOf: [{ type: 'null' }, range(DEVICE_LIMITS.mark)] },
+      }),
+      layer: {
+        ...closed({
+          id,
+          preset: { oneOf: [{ type: 'null' }, { type: 'string', minLength: 1, maxLength: 60 }] },
+          snapshot: { type: 'string', minLength: 1, maxLength: 40 },
+          riff: riffSchema(),
+          on: { type: 'boolean' },
+          ...(paramsSchema(layerSpecs).properties as Json),
+        }),
+        required: ['id', 'preset', 'snapshot', 'riff', 'on'],
+      },
       snapshot: {
         ...closed({
           id,
@@ -85,6 +125,7 @@ export function presetSchema(): Json {
           ignored: { type: 'boolean', description: 'Levelling leaves it alone.' },
           tempo: range(LIMITS.tempo, 'Quarter notes a minute, instead of the preset’s.'),
           tap: { enum: NOTE_VALUES.map((n) => n.id), description: 'What one tap stands for.' },
+          takes: { type: 'array', maxItems: MAX_TAKES, items: { $ref: '#/$defs/take' } },
           parent: { ...id, description: 'Snapshot that it has grown from.' },
           stages: {
             type: 'object',
@@ -116,10 +157,15 @@ const sourceSchema = (kind: string, properties: Json, required: readonly string[
   properties: { kind: { const: kind }, ...properties },
 })
 
-const riffSchema = (): Json => closed({ id: { type: 'string', pattern: RIFF_PATTERN }, strength: { enum: ['soft', 'hard'] } })
+const riffSchema = (): Json =>
+  closed({
+    id: { type: 'string', pattern: RIFF_PATTERN },
+    strength: { enum: ['soft', 'hard'] },
+    take: { type: 'integer', minimum: 1, maximum: MAX_RIFF_TAKES },
+  })
 
 /** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
-const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap', 'parent'])
+const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap', 'parent', 'takes', 'take', 'device', 'layers'])
 
 function closed(properties: Json): Json {
   const required = Object.keys(properties).filter((key) => !OPTIONAL.has(key))

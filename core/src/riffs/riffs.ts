@@ -1,4 +1,4 @@
-import { pluckString } from './pluckedString'
+import { pluckString, type Pluck } from './pluckedString'
 import { plucksOf, scores } from './scores'
 
 export type Strength = 'soft' | 'hard'
@@ -29,21 +29,46 @@ export function riffTempo(bpm: number): number {
  * A shipped riff as a dry guitar: six plucked strings, a magnetic pickup's resonance (3.2 kHz), hum and hiss. It loops without a
  * seam: what rings on after the last bar lies under the first one.
  * @param bpm quarter notes a minute, as the preset says; see {@link riffTempo}
+ * @param take from 2 on the same notes are struck again: every stroke a little early or late, louder or softer, by another pick
  * @throws RangeError for an unknown riff
  */
-export function synthesiseRiff(id: string, strength: Strength, bpm: number, sampleRate: number): Float32Array {
+export function synthesiseRiff(id: string, strength: Strength, bpm: number, sampleRate: number, take = 1): Float32Array {
   const score = scores.find((s) => s.id === id)
   if (!score) throw new RangeError(`There is no riff “${id}”.`)
   const tempo = riffTempo(bpm)
   const frames = Math.round((score.beats * 60 * sampleRate) / tempo)
   const tail = Math.round(1.5 * sampleRate)
-  const random = generator(id.length * 7919 + 17)
+  const random = generator(id.length * 7919 + 17 + (take - 1) * 104_729)
+  const hand = take === 1 ? null : generator(take * 15_485_863 + id.length)
   const strings = new Float32Array(frames + tail)
-  for (const plucks of plucksOf(score, tempo, STRENGTH[strength]))
+  const played = plucksOf(score, tempo, STRENGTH[strength])
+  if (hand) strikeAgain(played, hand)
+  for (const plucks of played)
     if (plucks.length > 0) pluckString(strings, plucks, { sampleRate, pickPosition: score.pickPosition, pickupPosition: 0.2 }, random)
   const fade = Math.round(0.5 * sampleRate)
   for (let n = 0; n < tail; n++) strings[n] += strings[frames + n] * Math.min(1, (tail - n) / fade)
   return pickup(strings.subarray(0, frames), sampleRate, random)
+}
+
+/** Standard deviation of a practised player's onsets, s (Repp, Psychonomic Bulletin & Review 2005, from memory), and of strokes, dB. */
+const LATE_S = 0.007
+const LOUDER_DB = 0.8
+
+/** Moves the strokes of a performance as a hand does; strings that were struck together stay together. */
+function strikeAgain(strings: Pluck[][], random: () => number): void {
+  const gauss = () => Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random())
+  const strokes = new Map<number, { late: number; louder: number }>()
+  for (const plucks of strings) {
+    for (const [i, pluck] of plucks.entries()) {
+      // one stroke of the hand takes some 50 ms at most
+      const stroke = Math.round(pluck.at * 20)
+      let moved = strokes.get(stroke)
+      if (!moved) strokes.set(stroke, (moved = { late: LATE_S * gauss(), louder: LOUDER_DB * gauss() }))
+      const strength = pluck.strength * Math.pow(10, moved.louder / 20)
+      plucks[i] = { ...pluck, at: Math.max(0, pluck.at + moved.late), strength: Math.min(1, strength) }
+    }
+    plucks.sort((a, b) => a.at - b.at)
+  }
 }
 
 /** Second-order resonance of coil and cable, then the noise that a real guitar brings. */

@@ -5,28 +5,29 @@ import type { Database } from '../database/database'
 import { assets } from '../database/schema'
 import { HttpError, notFound } from '../http/errors'
 import { validated } from '../http/validate'
-import { AssetHashDto, UploadDto } from './dto'
+import { AssetHashDto, AssetKindDto, UploadDto } from './dto'
 import type { AssetStore } from './store'
 
 const MAX_UPLOAD = '64mb'
-/** Longest riff, s. */
+/** Longest riff or take, s. */
 const MAX_SECONDS = 120
 
-/** The player's own dry riffs as WAV. */
+/** The player's own dry riffs, and takes of a device, as WAV. */
 export function assetRoutes(database: Database, store: AssetStore): Router {
   const router = Router()
-  router.get('/', async (_request, response) => {
-    response.json(await database.db.select().from(assets).orderBy(desc(assets.createdAt)))
+  router.get('/', async (request, response) => {
+    const { kind = 'riff' } = await validated(AssetKindDto, { ...request.query })
+    response.json(await database.db.select().from(assets).where(eq(assets.kind, kind)).orderBy(desc(assets.createdAt)))
   })
   router.post('/', express.raw({ type: () => true, limit: MAX_UPLOAD }), async (request, response) => {
-    const { name } = await validated(UploadDto, { ...request.query })
+    const { name, kind = 'riff' } = await validated(UploadDto, { ...request.query })
     const bytes = new Uint8Array(request.body as Buffer)
-    const wav = checkedWav(name, bytes)
+    const wav = checkedWav(name, kind, bytes)
     const hash = await store.put(bytes)
     const row = {
       hash,
       name: name.replace(/\.wav$/i, ''),
-      kind: 'riff' as const,
+      kind,
       bytes: bytes.length,
       sampleRate: wav.sampleRate,
       channels: wav.channels.length,
@@ -45,11 +46,11 @@ export function assetRoutes(database: Database, store: AssetStore): Router {
   return router
 }
 
-function checkedWav(name: string, bytes: Uint8Array): Wav {
+function checkedWav(name: string, kind: string, bytes: Uint8Array): Wav {
   try {
     const wav = readWav(bytes)
     const seconds = wav.channels[0].length / wav.sampleRate
-    if (seconds > MAX_SECONDS) throw new WavError(`it is ${Math.round(seconds)} s long; a riff may last ${MAX_SECONDS} s.`)
+    if (seconds > MAX_SECONDS) throw new WavError(`it is ${Math.round(seconds)} s long; a ${kind} may last ${MAX_SECONDS} s.`)
     return wav
   } catch (error) {
     if (!(error instanceof WavError)) throw error

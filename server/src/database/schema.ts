@@ -41,11 +41,11 @@ export const versions = sqliteTable(
   (t) => [primaryKey({ columns: [t.presetId, t.number] })],
 )
 
-/** The player's own files, stored by the SHA-256 of their content. */
+/** The player's own dry riffs, and takes of a device, stored by the SHA-256 of their content. */
 export const assets = sqliteTable('assets', {
   hash: text('hash').primaryKey(),
   name: text('name').notNull(),
-  kind: text('kind', { enum: ['riff'] }).notNull(),
+  kind: text('kind', { enum: ['riff', 'take'] }).notNull(),
   bytes: integer('bytes').notNull(),
   sampleRate: integer('sample_rate').notNull(),
   channels: integer('channels').notNull(),

@@ -73,10 +73,14 @@ export function openApi(): Json {
         get: operation('One version whole', { 200: answer('The version.') }),
       },
       '/api/assets': {
-        get: operation('The player’s dry riffs', { 200: answer('The riffs.') }),
+        get: operation(
+          'The player’s dry riffs, or takes of a device',
+          { 200: answer('The recordings.') },
+          { parameters: query('AssetKindDto') },
+        ),
         post: operation(
           'Keep a WAV',
-          { 201: answer('The stored riff.') },
+          { 201: answer('The stored recording.') },
           {
             parameters: query('UploadDto'),
             requestBody: { required: true, content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } } },

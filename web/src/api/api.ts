@@ -70,6 +70,16 @@ export const api = createApi({
       query: (hashes) => ({ url: '/responses/restore', method: 'POST', body: { hashes } }),
       invalidatesTags: ['Responses'],
     }),
+    uploadTake: build.mutation<RiffAsset, { name: string; bytes: Uint8Array<ArrayBuffer> }>({
+      query: ({ name, bytes }) => ({
+        url: '/assets',
+        method: 'POST',
+        params: { name: name.slice(0, 120), kind: 'take' },
+        body: new Blob([bytes], { type: 'audio/wav' }),
+        headers: { 'Content-Type': 'audio/wav' },
+        timeout: 120_000,
+      }),
+    }),
     uploadRiff: build.mutation<RiffAsset, File>({
       query: (file) => ({
         url: '/assets',
@@ -98,6 +108,7 @@ export const {
   useRestoreResponsesMutation,
   useRiffsQuery,
   useUploadRiffMutation,
+  useUploadTakeMutation,
 } = api
 
 /** True when the server did not answer at all. */

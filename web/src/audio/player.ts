@@ -61,7 +61,7 @@ export class Player {
   private sentSource = ''
   private meterState = SILENT
   private hardest = 0
-  private onTake: ((samples: Float32Array) => void) | null = null
+  private onTake: ((channels: readonly Float32Array[]) => void) | null = null
   private onPing: ((heard: Float32Array) => void) | null = null
   private readonly listeners = new Set<() => void>()
 
@@ -255,20 +255,21 @@ export class Player {
     return latencyMs
   }
 
-  /** Records the input dry until {@link stopTake}. */
-  async startTake(): Promise<void> {
+  /** Records until {@link stopTake}: the chosen channel of the input dry, or both as they come from a device. */
+  async startTake(both = false): Promise<void> {
     await this.openInput()
-    this.send({ type: 'record', on: true })
+    this.send({ type: 'record', on: true, both })
     this.store.dispatch(recordingChanged(true))
   }
 
-  async stopTake(): Promise<Float32Array> {
-    const samples = await new Promise<Float32Array>((done) => {
+  /** @returns one channel, or two where both were asked for */
+  async stopTake(): Promise<readonly Float32Array[]> {
+    const channels = await new Promise<readonly Float32Array[]>((done) => {
       this.onTake = done
       this.send({ type: 'record', on: false })
     })
     this.store.dispatch(recordingChanged(false))
-    return samples
+    return channels
   }
 
   private hear(message: FromWorklet): void {
@@ -278,7 +279,7 @@ export class Player {
     } else if (message.type === 'ended') this.store.dispatch(playingChanged(false))
     else if (message.type === 'failed') this.store.dispatch(playerFailed(message.reason))
     else if (message.type === 'applied') this.appliedAt = performance.now()
-    else if (message.type === 'recorded') this.onTake?.(message.samples)
+    else if (message.type === 'recorded') this.onTake?.(message.channels)
     else if (message.type === 'pinged') this.onPing?.(message.heard)
   }
 

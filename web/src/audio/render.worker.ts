@@ -1,6 +1,6 @@
 import { expose } from 'comlink'
 import { cabinetResponses, responseLibrary, synthesiseResponse, weightsBehind, type Weights } from '@fulgor/core/cabinet'
-import { readWav } from '@fulgor/core/formats'
+import { readWav, type Wav } from '@fulgor/core/formats'
 import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
 import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
 import {
@@ -24,7 +24,8 @@ import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
-export type RiffSource = { kind: 'shipped'; id: string; strength: Strength; bpm: number; gainDb: number } | { kind: 'asset'; hash: string }
+export type RiffSource =
+  { kind: 'shipped'; id: string; strength: Strength; bpm: number; gainDb: number; take: number } | { kind: 'asset'; hash: string }
 
 export interface MeasureJob {
   readonly token: number
@@ -74,7 +75,9 @@ function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array>
   if (!riff) {
     riff =
       source.kind === 'shipped'
-        ? Promise.resolve(synthesiseRiff(source.id, source.strength, source.bpm, sampleRate).map((x) => x * dbToGain(source.gainDb)))
+        ? Promise.resolve(
+            synthesiseRiff(source.id, source.strength, source.bpm, sampleRate, source.take).map((x) => x * dbToGain(source.gainDb)),
+          )
         : fetchRiff(source.hash, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
@@ -83,11 +86,15 @@ function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array>
   return riff
 }
 
+async function fetchWav(hash: string, missing: string): Promise<Wav> {
+  const answer = await fetch(`/api/assets/${hash}`)
+  if (!answer.ok) throw new Error(missing)
+  return readWav(new Uint8Array(await answer.arrayBuffer()))
+}
+
 /** The player's own file: both sides summed, at the engine's rate. */
 async function fetchRiff(hash: string, sampleRate: number): Promise<Float32Array> {
-  const answer = await fetch(`/api/assets/${hash}`)
-  if (!answer.ok) throw new Error('The riff of this preset is not on this machine; choose another one.')
-  const { channels, sampleRate: rate } = readWav(new Uint8Array(await answer.arrayBuffer()))
+  const { channels, sampleRate: rate } = await fetchWav(hash, 'The riff of this preset is not on this machine; choose another one.')
   const mono = channels.length === 1 ? channels[0] : channels[0].map((x, n) => 0.5 * (x + channels[1][n]))
   return resample(mono, rate, sampleRate)
 }
@@ -164,6 +171,13 @@ const worker = {
       onStage(tap.stage, measureTap(tap, sampleRate))
       await breathe()
     }
+  },
+
+  /** A stored recording, measured as an output is; one channel counts as both sides. */
+  async recording(hash: string): Promise<OutputMeasures> {
+    const { channels, sampleRate } = await fetchWav(hash, 'This recording is not on this machine.')
+    const sides = [channels[0], channels.at(1) ?? channels[0]].map((side) => Float64Array.from(side))
+    return outputMeasures(sides, sampleRate)
   },
 
   cancel(token: number): void {

@@ -1,4 +1,4 @@
-import { riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
+import { riffOf, tempoOf, type Preset, type RiffChoice } from '@fulgor/core/preset'
 import { RIFF_PEAK_DBFS, shippedRiffs, type Strength } from '@fulgor/core/riffs'
 import type { RiffSource } from './render.worker'
 
@@ -10,8 +10,12 @@ export const isShipped = (riffId: string): boolean => shippedRiffs.some((r) => r
  * @param strength instead of the snapshot's own
  */
 export function riffSource(preset: Preset, snapshot: string | null, strength?: Strength): RiffSource {
-  const riff = riffOf(preset, snapshot)
+  return sourceOf(preset, snapshot, riffOf(preset, snapshot), strength)
+}
+
+/** The same for a riff of the caller's own. */
+export function sourceOf(preset: Preset, snapshot: string | null, riff: RiffChoice, strength?: Strength): RiffSource {
   if (!isShipped(riff.id)) return { kind: 'asset', hash: riff.id }
   const gainDb = preset.guitar.hardPeakDbfs - RIFF_PEAK_DBFS
-  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), gainDb }
+  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), gainDb, take: riff.take ?? 1 }
 }

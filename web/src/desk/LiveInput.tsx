@@ -263,7 +263,7 @@ function Take({ recording, attempt, onTaken }: { recording: boolean; attempt: At
   const { player } = useSession()
   const [upload] = useUploadRiffMutation()
   const stop = async () => {
-    const samples = await player.stopTake()
+    const [samples] = await player.stopTake()
     if (samples.length < SAMPLE_RATE / 10) throw new Error('the take is shorter than a tenth of a second.')
     const name = `Take ${new Date().toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}`
     const answer = await upload(new File([writeWav([samples], SAMPLE_RATE, 32)], `${name}.wav`, { type: 'audio/wav' }))

@@ -55,7 +55,14 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
       return send(save, note)
     }
     const document = history.present
-    if (!save && document === stored) return
+    if (!save && document === stored) {
+      // an edit was undone before it was sent
+      if (sync.status === 'waiting') {
+        clearPending(id)
+        store.dispatch(syncChanged({ status: 'saved' }))
+      }
+      return
+    }
     running = true
     store.dispatch(syncChanged({ status: 'saving' }))
     const { data, error } = await store.dispatch(

@@ -153,7 +153,7 @@ describe('the audio thread', () => {
     thread.send({ type: 'record', on: true })
     thread.run(12_800, (n) => [n / 100_000, 0])
     thread.send({ type: 'record', on: false })
-    const take = thread.last('recorded')?.samples ?? new Float32Array()
+    const take = thread.last('recorded')?.channels[0] ?? new Float32Array()
     expect(take).toHaveLength(12_800)
     for (const n of [0, 1_000, 12_799]) expect(take[n]).toBeCloseTo((2 * n) / 100_000, 6)
   })

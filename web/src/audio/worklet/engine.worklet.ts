@@ -58,7 +58,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private channel: 'left' | 'right' | 'sum' = 'left'
   private trim = 1
   private liveFeed = 0
-  private take: Float32Array | null = null
+  private take: readonly Float32Array[] | null = null
   private taken = 0
   private ping: { at: number; sound: Float32Array; heard: Float32Array } | null = null
   private readonly dry = new Float64Array(FRAMES)
@@ -117,7 +117,7 @@ class EngineProcessor extends AudioWorkletProcessor {
         break
       case 'record':
         if (message.on) {
-          this.take = new Float32Array(LONGEST_TAKE * sampleRate)
+          this.take = Array.from({ length: message.both ? 2 : 1 }, () => new Float32Array(LONGEST_TAKE * sampleRate))
           this.taken = 0
         } else this.endTake()
         break
@@ -224,15 +224,23 @@ class EngineProcessor extends AudioWorkletProcessor {
       if (dry[i] > peaks.input || -dry[i] > peaks.input) peaks.input = Math.abs(dry[i])
     }
     if (!take) return
-    for (let i = 0; i < count && this.taken < take.length; i++) take[this.taken++] = raw[i] * trim
-    if (this.taken === take.length) this.endTake()
+    const longest = take[0].length
+    for (let i = 0; i < count && this.taken < longest; i++) {
+      if (take.length === 1) take[0][this.taken] = raw[i] * trim
+      else {
+        take[0][this.taken] = first ? first[start + i] : 0
+        take[1][this.taken] = second ? second[start + i] : 0
+      }
+      this.taken++
+    }
+    if (this.taken === longest) this.endTake()
   }
 
   private endTake(): void {
     if (!this.take) return
-    const samples = this.take.slice(0, this.taken)
+    const channels = this.take.map((samples) => samples.slice(0, this.taken))
     this.take = null
-    this.tell({ type: 'recorded', samples }, [samples.buffer])
+    this.tell({ type: 'recorded', channels }, channels.map((samples) => samples.buffer)) // prettier-ignore
   }
 
   private mixLeaving(count: number): void {

@@ -22,8 +22,8 @@ export type ToWorklet =
   | { type: 'seek'; share: number }
   /** What the engine hears: the riff, or the live input with a trim (linear) and a choice of its channels. */
   | { type: 'source'; live: boolean; channel: 'left' | 'right' | 'sum'; trim: number }
-  /** Keeps the input's sound until it is switched off, then sends it whole. */
-  | { type: 'record'; on: boolean }
+  /** Keeps the input's sound until it is switched off, then sends it whole: the chosen channel after its trim, or both as they come. */
+  | { type: 'record'; on: boolean; both?: boolean }
   /** Sends a short chirp out and what comes in meanwhile back. */
   | { type: 'ping' }
 
@@ -46,7 +46,7 @@ export type FromWorklet =
   | { type: 'ended' }
   | { type: 'failed'; reason: string }
   | { type: 'applied'; structural: boolean }
-  | { type: 'recorded'; samples: Float32Array }
+  | { type: 'recorded'; channels: readonly Float32Array[] }
   | { type: 'pinged'; heard: Float32Array }
 
 /** How a node starts. */

@@ -1,21 +1,10 @@
-import { Suspense, useMemo } from 'react'
+import { useMemo } from 'react'
 import { formatValue, modelOf } from '@fulgor/core/catalogue'
-import type { OutputMeasures } from '@fulgor/core/measure'
 import { findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
 import { useAppSelector } from '../../state/store'
-import { figure } from '../../ui/format'
-import { LazyChart } from '../../ui/LazyChart'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
-
-const X = {
-  log: true,
-  min: 50,
-  max: 16_000,
-  ticks: [100, 1_000, 10_000],
-  format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)),
-  unit: 'Hz',
-}
+import { SoundDifference } from './SoundDifference'
 
 /** Two snapshots side by side: the values that change at the switch, and what that does to the sound. */
 export function DifferenceDialog({
@@ -52,7 +41,7 @@ export function DifferenceDialog({
           onChange={onChoose}
         />
       </div>
-      <Sound here={here} there={there} name={snapshot.name} />
+      <SoundDifference here={here ?? null} there={there ?? null} name={snapshot.name} />
       <div className="max-h-[36vh] overflow-auto">
         <table className="w-full text-[12px]" aria-label="Values that change" data-differences={values.length}>
           <thead>
@@ -92,37 +81,5 @@ function Row({ preset, difference: { stage: id, key, a, b } }: { preset: Preset;
       <td className="num text-right text-ink2">{words(a)}</td>
       <td className="num text-right">{words(b)}</td>
     </tr>
-  )
-}
-
-/** Loudness, brightness and third octaves of one against the other. */
-function Sound({ here, there, name }: { here: OutputMeasures | null; there: OutputMeasures | null; name: string }) {
-  const curves = useMemo(() => {
-    if (!here || !there) return []
-    const points = here.thirdOctave.flatMap((band, i) => {
-      const other = there.thirdOctave[i]?.db
-      return band.db === null || other === null || other === undefined ? [] : [[band.hz, band.db - other] as const]
-    })
-    return [{ label: '', tone: 'ember' as const, stepped: true, points }]
-  }, [here, there])
-  if (!here || !there) return <p className="my-2 text-ink3">Measuring both …</p>
-  const louder = here.integratedLufs !== null && there.integratedLufs !== null ? here.integratedLufs - there.integratedLufs : null
-  const brighter = here.centroidHz !== null && there.centroidHz !== null ? here.centroidHz - there.centroidHz : null
-  const crest = here.crestDb !== null && there.crestDb !== null ? here.crestDb - there.crestDb : null
-  return (
-    <>
-      <p className="mt-2" data-louder={louder?.toFixed(2)}>
-        {name}: <b className="num">{figure(louder, 1, true)} LU</b>, brightness <b className="num">{figure(brighter, 0, true)} Hz</b>, crest{' '}
-        <b className="num">{figure(crest, 1, true)} dB</b>. Third octaves, dB:
-      </p>
-      <Suspense fallback={<div style={{ height: 132 }} />}>
-        <LazyChart
-          curves={curves}
-          x={X}
-          y={{ min: -18, max: 18, interval: 6, unit: 'dB' }}
-          label="Third-octave difference of two snapshots"
-        />
-      </Suspense>
-    </>
   )
 }

@@ -11,6 +11,7 @@ import { DifferenceDialog } from './DifferenceDialog'
 import { Grown } from './Grown'
 import { LoudnessPlan } from './LoudnessPlan'
 import { SnapshotTime } from './SnapshotTime'
+import { Takes } from './Takes'
 import { SwitchingDialog } from './SwitchingDialog'
 
 const X = {
@@ -86,6 +87,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       {preset.snapshots.length > 1 && <Grown preset={preset} snapshot={snapshot} onCompare={setAgainst} />}
       <LoudnessPlan preset={preset} snapshot={snapshot} />
       <SnapshotTime preset={preset} snapshot={snapshot} />
+      <Takes preset={preset} snapshot={snapshot} />
       {preset.snapshots.length > 1 && (
         <div className="flex flex-wrap gap-x-4">
           <button type="button" className="act" onClick={() => setSwitching(true)}>
