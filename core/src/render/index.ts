@@ -5,3 +5,4 @@ export { Renderer, renderPreset, type RenderJob, type Sound, type Tap } from './
 export { stageFeel, stageGain, stageResponse, stageTail, type ComplexResponse, type StageFeel } from './probe'
 export { switchFault, switchFigures, type SwitchFigures } from './switching'
 export { unityLevel, type Unity } from './unity'
+export { mixLayers, placeLayer, type MixFigures, type Placement, type Sides } from './layers'

@@ -13,7 +13,7 @@ export function Frame() {
   const openId = useAppSelector((s) => s.editor.id)
   const [keys, setKeys] = useState(false)
   useEffect(() => {
-    if (/^\/(sheet|bench)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
+    if (/^\/(sheet|bench|layers)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -22,7 +22,7 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [])
-  const open = /^\/(?:sheet|bench)(\/[^/]+)$/.exec(pathname)?.[1]
+  const open = /^\/(?:sheet|bench|layers)(\/[^/]+)$/.exec(pathname)?.[1]
   const sheet = open ? `/sheet${open}${search}` : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
   const bench = sheet.replace('/sheet', '/bench')
   return (
@@ -36,7 +36,7 @@ export function Frame() {
           Fulgor
         </div>
         <div className="flex flex-col pt-2.5 max-[700px]:flex-row max-[700px]:pt-0">
-          <ViewLink to={sheet} active={pathname.startsWith('/sheet')}>
+          <ViewLink to={sheet} active={/^\/(sheet|layers)/.test(pathname)}>
             Sheet
           </ViewLink>
           <ViewLink to={bench} active={pathname.startsWith('/bench')}>

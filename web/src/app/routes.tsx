@@ -1,6 +1,7 @@
 import type { RouteObject } from 'react-router'
 import { PresetDesk } from '../desk/PresetDesk'
 import { BenchView } from '../views/bench/BenchView'
+import { LayersView } from '../views/layers/LayersView'
 import { ShelfView } from '../views/shelf/ShelfView'
 import { SheetView } from '../views/sheet/SheetView'
 import { Frame } from './Frame'
@@ -18,6 +19,7 @@ export const routes: RouteObject[] = [
         children: [
           { path: '/sheet/:id', element: <SheetView /> },
           { path: '/bench/:id', element: <BenchView /> },
+          { path: '/layers/:id', element: <LayersView /> },
         ],
       },
       { path: '*', element: <Lost /> },

@@ -49,6 +49,7 @@ export class Player {
   private node: AudioWorkletNode | null = null
   private analyser: AnalyserNode | null = null
   private starting: Promise<void> | null = null
+  private sound: { node: AudioBufferSourceNode; fade: GainNode; at: number } | null = null
   private input: { stream: MediaStream; node: MediaStreamAudioSourceNode; key: string } | null = null
   private shipped: ReadonlySet<string> = new Set()
   private sentBlends: ReadonlySet<string> = new Set()
@@ -95,6 +96,7 @@ export class Player {
       this.store.dispatch(playingChanged(false))
       return
     }
+    this.stopSound()
     try {
       await this.start()
       if (source === 'live') await this.openInput()
@@ -110,6 +112,34 @@ export class Player {
     if (localStorage.getItem(CAUTION_KEY)) return
     localStorage.setItem(CAUTION_KEY, 'said')
     this.store.dispatch(notified({ kind: 'note', text: CAUTION }))
+  }
+
+  /** Plays a finished sound in a loop, instead of the riff, until {@link stopSound}. */
+  async playSound([left, right]: readonly [Float64Array, Float64Array]): Promise<void> {
+    await this.start()
+    const { context, analyser } = this
+    if (!context || !analyser) return
+    this.store.dispatch(playingChanged(false))
+    const buffer = context.createBuffer(2, left.length, SAMPLE_RATE)
+    buffer.copyToChannel(Float32Array.from(left), 0)
+    buffer.copyToChannel(Float32Array.from(right), 1)
+    const since = this.sound ? (context.currentTime - this.sound.at) % buffer.duration : 0
+    this.stopSound()
+    const node = new AudioBufferSourceNode(context, { buffer, loop: true })
+    const fade = new GainNode(context, { gain: 0 })
+    fade.gain.setTargetAtTime(1, context.currentTime, 0.004)
+    node.connect(fade).connect(analyser)
+    node.start(0, since)
+    this.sound = { node, fade, at: context.currentTime - since }
+    this.caution()
+  }
+
+  stopSound(): void {
+    if (!this.sound || !this.context) return
+    const { node, fade } = this.sound
+    fade.gain.setTargetAtTime(0, this.context.currentTime, 0.004)
+    node.stop(this.context.currentTime + 0.04)
+    this.sound = null
   }
 
   seek(share: number): void {

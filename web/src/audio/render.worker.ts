@@ -4,6 +4,8 @@ import { readWav, type Wav } from '@fulgor/core/formats'
 import { loudness, outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
 import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
 import {
+  mixLayers,
+  placeLayer,
   Renderer,
   solveLoudness,
   switchFigures,
@@ -12,6 +14,9 @@ import {
   stageResponse,
   stageTail,
   unityLevel,
+  type MixFigures,
+  type Placement,
+  type Sides,
   type Solved,
   type Sound,
   type StageFeel,
@@ -195,6 +200,17 @@ const worker = {
   async render(job: Omit<MeasureJob, 'token'>): Promise<{ left: Float64Array; right: Float64Array }> {
     const { left, right } = renderWhole(job, await ready(job))
     return { left, right }
+  },
+
+  /** Places layers in a mix and measures their sum; a shorter one is played again until the longest ends. */
+  mix(layers: readonly { sides: Sides; placement: Placement }[], sampleRate: number): { sum: Sides; figures: MixFigures } {
+    const frames = Math.max(...layers.map(({ sides }) => sides[0].length))
+    return mixLayers(layers.map(({ sides, placement }) => placeLayer(sides, placement, frames, sampleRate)), sampleRate) // prettier-ignore
+  },
+
+  /** One layer as it stands in a mix of so many frames. */
+  stem(sides: Sides, placement: Placement, frames: number, sampleRate: number): Sides {
+    return placeLayer(sides, placement, frames, sampleRate)
   },
 
   /** LUFS that each of these lanes brings into its sum, its strip included; null where it is silent. */

@@ -1,6 +1,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useMemo, useState, type ClipboardEvent, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react'
+import { Link } from 'react-router'
 import { cellChanges, snapshotDifference, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { between, copy, paste, rangeChosen, rangeEdits, type Cell } from '../../state/cells'
@@ -46,6 +47,7 @@ function moveFocus(event: KeyboardEvent<HTMLElement>, rows: number): void {
 export function Matrix() {
   const preset = useAppSelector(presentPreset)
   const lit = useAppSelector((s) => s.editor.snapshot)
+  const id = useAppSelector((s) => s.editor.id)
   const dispatch = useAppDispatch()
   const [adding, setAdding] = useState(false)
   const [differing, setDiffering] = useState(false)
@@ -193,7 +195,14 @@ export function Matrix() {
                 </button>
               )}
               <span className="eyebrow">
-                {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'}
+                {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'} ·{' '}
+                <Link
+                  className="underline underline-offset-2 hover:text-ember"
+                  to={`/layers/${id}`}
+                  title="Hear this preset together with others, as in a mix"
+                >
+                  layers
+                </Link>
               </span>
               <span className="eyebrow absolute right-2 bottom-1">base</span>
             </div>
