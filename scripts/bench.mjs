@@ -32,10 +32,19 @@ execFileSync(
   { cwd: root },
 )
 const ofBench = (...args) => JSON.parse(execFileSync('node', [micBench, ...args], { cwd: root }))
+const levels = join(folder, 'levels.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/levels.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${levels}`, '--log-level=error'],
+  { cwd: root },
+)
+const ofLevels = (...args) => JSON.parse(execFileSync('node', [levels, ...args], { cwd: root, maxBuffer: 1e8 }))
+// `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
 const only = process.argv[2]
-if (only === 'micbench') {
-  await micBenchFigures()
+const parts = { micbench: micBenchFigures, levels: levelFigures }
+if (only in parts) {
+  await parts[only]()
   rmSync(folder, { recursive: true, force: true })
   process.exit(0)
 }
@@ -130,6 +139,7 @@ row(
 
 await browserFigures()
 await micBenchFigures()
+await levelFigures()
 
 console.log(
   '\nWorst alias below 16 kHz under the fundamental at full drive, dB, for sines of 1,244.5 Hz and 5 kHz (aim at 1,244.5: −60 live, −80 high):',
@@ -200,6 +210,62 @@ async function micBenchFigures() {
   } finally {
     await product.browser.close()
     product.server.kill()
+  }
+}
+
+/** Levelling, loudness and switching, and how long a sheet of eight snapshots takes. */
+async function levelFigures() {
+  const left = ofLevels('residual')
+  row('Level all on 50 random presets, left over: by the Output', `${left.level.toFixed(3)} LU`, '≤ 0.1')
+  row('  by the amp’s master; ranges that ended before', `${left.master.toFixed(3)} LU; ${left.limited}`, '≤ 0.1')
+  const meter = ofLevels('ffmpeg', join(folder, 'riff.wav'))
+  row('Loudness of 100 rendered riffs against ffmpeg ebur128', `${meter.lufs.toFixed(2)} LU`, '≤ 0.1')
+  row('  loudness range', `${meter.range.toFixed(2)} LU`, '≤ 0.5')
+  const table = ofLevels('switching')
+  row(`Gap, jump and click of ${table.pairs} switches, one thread`, `${(table.ms / 1000).toFixed(1)} s`, '')
+  row('  worst of them', `${table.gapDb.toFixed(1)} dB, ${table.jumpLu.toFixed(1)} LU, ${table.clickDbfs === null ? 'no click' : `${table.clickDbfs.toFixed(0)} dBFS`}`, '') // prettier-ignore
+  const product = await openProduct('levels-data')
+  if (!product) return
+  const { browser, server, url } = product
+  try {
+    await eightSnapshots(await browser.newPage({ viewport: { width: 1280, height: 800 } }), url)
+  } finally {
+    await browser.close()
+    server.kill()
+  }
+}
+
+/** Eight snapshots on a 10 s riff: all figures from scratch, and after an edit of one value in the base. */
+async function eightSnapshots(page, url) {
+  const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
+  const [first, second] = document.snapshots
+  const eight = {
+    ...document,
+    snapshots: [...document.snapshots, { ...first, id: 'x1', name: 'Seventh' }, { ...second, id: 'x2', name: 'Eighth' }],
+  }
+  eight.snapshots.forEach((s, i) => (s.stages = { ...s.stages, eq: { params: { gain1: (i - 4) / 2 } } }))
+  const made = await (await page.request.post(`${url}/api/presets`, { data: { document: eight }, headers: { Origin: url } })).json()
+  const footer = page.locator('[data-all-ms]')
+  const scratch = []
+  for (let i = 0; i < RUNS; i++) {
+    await page.goto(`${url}/sheet/${made.id}`)
+    await footer.waitFor({ timeout: 60_000 })
+    scratch.push(Number(await footer.getAttribute('data-all-ms')))
+  }
+  row('Eight snapshots of a 10 s riff, from scratch', `${median(scratch).toFixed(0)} ms`, '≤ 1,500 ms')
+  await page.waitForTimeout(2_000)
+  const edits = { 'EQ, above the base’s delay': ['Low shelf', '4,0'], 'amp’s bass': ['Bass', '2,0'] }
+  for (const [name, [slider, cell]] of Object.entries(edits)) {
+    await page.locator(`[data-cell="${cell}"]`).click()
+    const all = []
+    for (let i = 0; i < RUNS; i++) {
+      await page.getByRole('slider', { name: slider, exact: true }).first().press('ArrowRight')
+      await page.waitForTimeout(100)
+      await footer.waitFor({ timeout: 60_000 })
+      all.push(Number(await footer.getAttribute('data-all-ms')))
+      await page.waitForTimeout(800)
+    }
+    row(`  after an edit of the ${name}`, `${median(all).toFixed(0)} ms`, '≤ 700 ms')
   }
 }
 

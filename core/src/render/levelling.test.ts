@@ -103,6 +103,12 @@ describe('levelling', () => {
     }
   })
 
+  it('finds its way where the rest of the chain saturates, and where it is silent at the end of the range', () => {
+    const saturated = (v: number) => (v === 0 ? null : -23.6 - 3 * Math.exp(-(v - 2)))
+    const found = solveLoudness(5, { min: 0, max: 10 }, -24.62, saturated, { slope: 2 })
+    expect(Math.abs((saturated(found.value) ?? 0) + 24.62)).toBeLessThan(0.1)
+  })
+
   it('says when the range ends before the target, and when there is nothing to hear', () => {
     expect(solveLoudness(0, { min: -10, max: 10 }, -18, (v) => -40 + v)).toMatchObject({ value: 10, limited: true, residual: -12 })
     expect(solveLoudness(0, { min: -10, max: 10 }, -18, (v) => -20 + v)).toMatchObject({ value: 2, limited: false })

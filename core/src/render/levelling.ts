@@ -7,14 +7,17 @@ export interface Solved {
   readonly limited: boolean
 }
 
-const ROUNDS = 8
+const ROUNDS = 14
+/** LUFS that silence on the way counts as. */
+const SILENT = -120
 
 /**
  * Searches the value at which a measured loudness meets its target. What follows may compress, so it is found by regula falsi with
- * slopes held to what a level or a master can do, in at most eight measurements.
+ * slopes held to what a level or a master can do, halving the rest of the range where they mislead, in at most fourteen
+ * measurements.
  * @param slope LU that the loudness rises by for one unit, to begin with
  * @param close LU within which the search ends
- * @throws RangeError when it is silent: silence has no loudness
+ * @throws RangeError when it is silent at the start: silence has no loudness
  */
 export function solveLoudness(
   start: number,
@@ -25,24 +28,31 @@ export function solveLoudness(
 ): Solved {
   const { min, max } = range
   const clamp = (value: number) => Math.min(max, Math.max(min, value))
-  const excess = (at: number): number => {
+  const excess = (at: number, first = false): number => {
     const lufs = measure(at)
-    if (lufs === null) throw new RangeError('There is nothing to measure: the riff is silent here.')
-    return lufs - target
+    if (lufs === null && first) throw new RangeError('There is nothing to measure: the riff is silent here.')
+    return (lufs ?? SILENT) - target
   }
   let a = clamp(start)
-  let fa = excess(a)
+  let fa = excess(a, true)
   let best = { at: a, f: fa }
+  /** Last values found too soft and too loud; once there are both, the search stays between them. */
+  let soft = fa < 0 ? a : null
+  let loud = fa < 0 ? null : a
   let b = clamp(a - fa / slope)
   for (let round = 1; round < ROUNDS && Math.abs(best.f) > close && b !== a; round++) {
     const fb = excess(b)
     if (Math.abs(fb) < Math.abs(best.f)) best = { at: b, f: fb }
+    if (fb < 0) soft = b
+    else loud = b
     // a saturated rest of the chain answers little: steps then grow, within the range
     const local = Math.max(0.05 * slope, Math.min(4 * slope, (fb - fa) / (b - a)))
     a = b
     fa = fb
-    b = clamp(a - fa / local)
+    const next = clamp(a - fa / local)
+    const strayed = soft !== null && loud !== null && (next - soft) * (next - loud) >= 0
+    b = strayed ? 0.5 * ((soft ?? a) + (loud ?? a)) : next
   }
-  const value = Math.round(best.at * 100) / 100
+  const value = Math.round(best.at * 1000) / 1000
   return { value, residual: best.f, limited: Math.abs(best.f) > 2 * close && (best.at === min || best.at === max) }
 }

@@ -50,11 +50,11 @@ export function startMeasuring(store: Store): void {
       sampleRate: SAMPLE_RATE,
       quality,
     })
-    const measure = async (worker: (typeof workers)[number], id: string) => {
+    const measure = async (worker: (typeof workers)[number], id: string, stages: boolean) => {
       const onStage = proxy((stage: string, measures: Parameters<typeof stageMeasured>[0]['measures']) => {
         if (mine === token) store.dispatch(stageMeasured({ snapshot: id, stage, measures }))
       })
-      const output = await worker.measure(job(id), onStage)
+      const output = await worker.measure(job(id), stages ? onStage : null)
       if (!output || mine !== token) return
       store.dispatch(outputMeasured({ snapshot: id, measures: output }))
       if (id === lit) store.dispatch(timed({ activeMs: performance.now() - startedAt }))
@@ -64,7 +64,7 @@ export function startMeasuring(store: Store): void {
     const queues = workers.map((_, w) => order.filter((id) => home(id) === w))
     const next = (w: number): string | undefined => queues[w].shift() ?? queues.find((q) => q.length > 0)?.pop()
     const work = async (worker: (typeof workers)[number], w: number) => {
-      for (let id = next(w); id !== undefined && mine === token; id = next(w)) await measure(worker, id)
+      for (let id = next(w); id !== undefined && mine === token; id = next(w)) await measure(worker, id, id === lit)
     }
     try {
       await Promise.all(workers.map(work))
@@ -72,6 +72,8 @@ export function startMeasuring(store: Store): void {
       store.dispatch(timed({ allMs: performance.now() - startedAt }))
       await measureSaved(mine)
       await measureBypass(mine)
+      // the traces of the others, for when they are lit; their sound is still in the workers
+      for (const id of order.slice(1)) if (mine === token) await measure(workers[home(id)], id, true)
     } catch (error) {
       if (mine === token) store.dispatch(measuringFailed(error instanceof Error ? error.message : String(error)))
     }
