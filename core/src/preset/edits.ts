@@ -24,6 +24,7 @@ import {
   type StageOverride,
 } from './preset'
 import { pastePlaces, type CellBlock } from './cells'
+import { MAX_CONTROLS, MAX_TARGETS, targetSpec, type Control, type ControlTarget } from './controls'
 import { MAX_LAYERS, type Layer } from './layers'
 import { cellChanges, resolveStage, type ResolvedStage } from './resolve'
 import { MAX_TAKES, type DeviceScale, type Take } from './takes'
@@ -86,6 +87,12 @@ export type Edit =
   | { type: 'changeTake'; snapshot: string; take: string; change: Partial<Omit<Take, 'id' | 'file'>> }
   | { type: 'removeTake'; snapshot: string; take: string }
   | { type: 'setDevice'; device: DeviceScale }
+  | { type: 'addControl'; control: Control }
+  | { type: 'changeControl'; control: string; change: Partial<Omit<Control, 'id' | 'targets'>> }
+  | { type: 'removeControl'; control: string }
+  | { type: 'addTarget'; control: string; target: ControlTarget }
+  | { type: 'changeTarget'; control: string; target: string; change: Partial<Omit<ControlTarget, 'id'>> }
+  | { type: 'removeTarget'; control: string; target: string }
   | { type: 'addLayer'; layer: Layer }
   | { type: 'changeLayer'; layer: string; change: Partial<Omit<Layer, 'id'>> }
   | { type: 'removeLayer'; layer: string }
@@ -183,7 +190,7 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return { ...preset, snapshots: moved(preset.snapshots, preset.snapshots.indexOf(requireSnapshot(preset, edit.snapshot)), edit.index) }
     case 'removeSnapshot':
       if (preset.snapshots.length === 1) throw new RangeError('A preset keeps at least one snapshot.')
-      return { ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) }
+      return forgetTargets({ ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) })
     case 'setLevels':
       return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, edit.param, level), preset)
     case 'setPlan':
@@ -205,6 +212,26 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return mapTakes(preset, edit.snapshot, (takes) => takes.filter((t) => t.id !== edit.take))
     case 'setDevice':
       return { ...preset, device: edit.device }
+    case 'addControl':
+      if ((preset.controls ?? []).length >= MAX_CONTROLS) throw new RangeError(`A preset has at most ${MAX_CONTROLS} sources.`)
+      return { ...preset, controls: [...(preset.controls ?? []), edit.control] }
+    case 'changeControl':
+      return mapControl(preset, edit.control, (c) => ({ ...c, ...edit.change }))
+    case 'removeControl':
+      return forgetMissing({ ...preset, controls: (preset.controls ?? []).filter((c) => c.id !== edit.control) })
+    case 'addTarget': {
+      const count = (preset.controls ?? []).reduce((n, c) => n + c.targets.length, 0)
+      if (count >= MAX_TARGETS) throw new RangeError(`A preset has at most ${MAX_TARGETS} assignments.`)
+      if (targetSpec(preset, edit.target) === undefined) throw new RangeError('There is no such parameter to move.')
+      return mapControl(preset, edit.control, (c) => ({ ...c, targets: [...c.targets, edit.target] }))
+    }
+    case 'changeTarget':
+      return mapControl(preset, edit.control, (c) => ({
+        ...c,
+        targets: c.targets.map((t) => (t.id === edit.target ? { ...t, ...edit.change } : t)),
+      }))
+    case 'removeTarget':
+      return mapControl(preset, edit.control, (c) => ({ ...c, targets: c.targets.filter((t) => t.id !== edit.target) }))
     case 'addLayer':
       if ((preset.layers ?? []).length >= MAX_LAYERS) throw new RangeError(`A mix holds at most ${MAX_LAYERS} layers.`)
       return { ...preset, layers: [...(preset.layers ?? []), edit.layer] }
@@ -231,6 +258,10 @@ export function coalescingKey(edit: Edit): string | null {
       return edit.type
     case 'setPlan':
       return `plan ${edit.snapshot} ${Object.keys(edit.plan).join()}`
+    case 'changeControl':
+      return `control ${edit.control} ${Object.keys(edit.change).join()}`
+    case 'changeTarget':
+      return `target ${edit.target} ${Object.keys(edit.change).join()}`
     case 'changeLayer':
       return `layer ${edit.layer} ${Object.keys(edit.change).join()}`
     case 'setBench':
@@ -293,6 +324,11 @@ function mapStage(preset: Preset, id: string, change: (stage: StageNode) => Stag
 function mapSnapshot(preset: Preset, id: string, change: (snapshot: Snapshot) => Snapshot): Preset {
   requireSnapshot(preset, id)
   return { ...preset, snapshots: preset.snapshots.map((s) => (s.id === id ? change(s) : s)) }
+}
+
+function mapControl(preset: Preset, id: string, change: (control: Control) => Control): Preset {
+  if (!(preset.controls ?? []).some((c) => c.id === id)) throw new RangeError(`There is no source “${id}” in this preset.`)
+  return { ...preset, controls: (preset.controls ?? []).map((c) => (c.id === id ? change(c) : c)) }
 }
 
 function mapTakes(preset: Preset, id: string, change: (takes: readonly Take[]) => readonly Take[]): Preset {
@@ -419,21 +455,38 @@ function addStage(preset: Preset, { stage, model, lane, index }: { stage: string
   return insertAt(preset, wet ? { ...made, params: { ...made.params, mix: 100 } } : made, { lane, index })
 }
 
-/** Forgets what snapshots say of stages and lanes that are no longer there. */
+/** Forgets what snapshots and sources say of stages, lanes and macros that are no longer there. */
 function forgetMissing(preset: Preset): Preset {
   const there = new Set(partsOf(preset.chain).map((s) => s.id))
   if (preset.trim !== undefined && !there.has(preset.trim)) {
     const { trim: _, ...rest } = preset
     return forgetMissing(rest)
   }
-  if (preset.snapshots.every((s) => Object.keys(s.stages).every((id) => there.has(id)))) return preset
+  const kept = forgetTargets(preset)
+  if (kept.snapshots.every((s) => Object.keys(s.stages).every((id) => there.has(id)))) return kept
   return {
-    ...preset,
-    snapshots: preset.snapshots.map((snapshot) => ({
+    ...kept,
+    snapshots: kept.snapshots.map((snapshot) => ({
       ...snapshot,
       stages: Object.fromEntries(Object.entries(snapshot.stages).filter(([id]) => there.has(id))),
     })),
   }
+}
+
+/** Forgets targets whose parameter is gone, and snapshots that they were live in. */
+function forgetTargets(preset: Preset): Preset {
+  if (!preset.controls) return preset
+  const ids = new Set(preset.snapshots.map((s) => s.id))
+  const lost = (t: ControlTarget) => targetSpec(preset, t) === undefined || (t.snapshots?.some((s) => !ids.has(s)) ?? false)
+  if (!preset.controls.some((c) => c.targets.some(lost))) return preset
+  const controls = preset.controls.map((c) => ({
+    ...c,
+    targets: c.targets.flatMap((t) => {
+      if (targetSpec(preset, t) === undefined) return []
+      return [t.snapshots ? { ...t, snapshots: t.snapshots.filter((s) => ids.has(s)) } : t]
+    }),
+  }))
+  return { ...preset, controls }
 }
 
 function removeStage(preset: Preset, id: string): Preset {

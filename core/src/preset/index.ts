@@ -36,7 +36,16 @@ export { snapshotDifference, type ValueDifference } from './difference'
 export { PresetError } from './fields'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
 export { LIMITS, OFFSET_RANGE, readPreset } from './read'
-export { cellChanges, effectiveParams, resolveStage, resolveValues, tempoOf, type CellChange, type ResolvedStage } from './resolve'
+export {
+  cellChanges,
+  effectiveParams,
+  overlaid,
+  resolveStage,
+  resolveValues,
+  tempoOf,
+  type CellChange,
+  type ResolvedStage,
+} from './resolve'
 export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
 export { frozen, judgedDry, withStage } from './listening'
@@ -44,3 +53,26 @@ export { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
 export { DEVICE_LIMITS } from './readExtras'
 export { DEFAULT_SCALE, deviceSetting, MAX_TAKES, SCALE_KINDS, type DeviceScale, type Take } from './takes'
 export { levelFromTakes, type TakeLevel } from './takePlan'
+export {
+  CONTROL_KINDS,
+  CONTROL_LIMITS,
+  createControl,
+  isLive,
+  LFO_SHAPES,
+  MAX_CONTROLS,
+  MAX_TARGETS,
+  movedBy,
+  ON_SNAPSHOT,
+  POSITION,
+  positionOf,
+  targetSpec,
+  targetValue,
+  withMacros,
+  type Control,
+  type ControlKind,
+  type ControlTarget,
+  type Moved,
+  type OnSnapshot,
+  type Positions,
+} from './controls'
+export { CURVE_SHAPES, curveAt, LINEAR, MAX_DEAD, MAX_POINTS, type Curve, type CurveShape } from './curves'

@@ -1,6 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { MicBench } from '@fulgor/core/cabinet'
 import type { ParamValue } from '@fulgor/core/signal'
+import type { Control } from './controls'
 import type { Layer } from './layers'
 import type { DeviceScale, Take } from './takes'
 
@@ -105,6 +106,8 @@ export interface Preset {
   readonly trim?: string
   /** How the player's device marks its level. */
   readonly device?: DeviceScale
+  /** What moves parameters. */
+  readonly controls?: readonly Control[]
   /** What it is heard together with. */
   readonly layers?: readonly Layer[]
   readonly chain: readonly ChainNode[]

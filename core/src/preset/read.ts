@@ -2,6 +2,7 @@ import { findModel } from '@fulgor/core/catalogue'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
 import { readBench } from './readBench'
+import { readControls } from './readControls'
 import { readDevice, readLayers, readRiff, readTakes } from './readExtras'
 import {
   defaultParams,
@@ -63,6 +64,7 @@ export function readPreset(value: unknown): Preset {
     'trim',
     'device',
     'layers',
+    'controls',
     'chain',
     'snapshots',
     '$schema',
@@ -81,7 +83,7 @@ export function readPreset(value: unknown): Preset {
   if (o.trim !== undefined && !stages.has(o.trim as string)) throw new PresetError('trim', 'must name a stage or lane of the chain.')
   const guitar = object(o.guitar, 'guitar')
   noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs'])
-  return {
+  const preset: Preset = {
     format: PRESET_FORMAT,
     version: PRESET_VERSION,
     name: text(o.name, 'name', LIMITS.name, 1),
@@ -100,6 +102,7 @@ export function readPreset(value: unknown): Preset {
     chain,
     snapshots,
   }
+  return o.controls === undefined ? preset : { ...preset, controls: readControls(o.controls, preset) }
 }
 
 function readNote(value: unknown, path: string): string {

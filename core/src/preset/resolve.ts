@@ -2,6 +2,7 @@ import { blendId } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createBench, modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs } from '@fulgor/core/stage'
+import { movedBy, type Positions } from './controls'
 import { findSnapshot, partsOf, type ParamMap, type Preset, type StageNode } from './preset'
 
 /** What a stage does in one snapshot. */
@@ -44,15 +45,26 @@ export function effectiveParams(stage: Pick<StageNode, 'model' | 'bench'>, param
 /** bpm in a snapshot. */
 export const tempoOf = (preset: Preset, snapshotId: string | null): number => findSnapshot(preset, snapshotId)?.tempo ?? preset.tempo
 
-/** Values of every stage in a snapshot as the processors get them, by stage id. */
-export function resolveValues(preset: Preset, snapshotId: string | null): Record<string, ResolvedStage> {
+/**
+ * Values of every stage in a snapshot as the processors get them, by stage id.
+ * @param positions of the sources that were moved; what they move is laid over the snapshot's values
+ */
+export function resolveValues(preset: Preset, snapshotId: string | null, positions: Positions = {}): Record<string, ResolvedStage> {
   const tempo = tempoOf(preset, snapshotId)
+  const moved = movedBy(preset, snapshotId, positions)
   return Object.fromEntries(
     partsOf(preset.chain).map((stage) => {
-      const { on, params } = resolveStage(preset, stage, snapshotId)
+      const { on, params } = overlaid(resolveStage(preset, stage, snapshotId), moved.get(stage.id))
       return [stage.id, { on, params: effectiveParams(stage, params, tempo) }]
     }),
   )
+}
+
+/** A stage's values with what is moved laid over them. */
+export function overlaid(values: ResolvedStage, moved: ReadonlyMap<string, ParamValue | boolean> | undefined): ResolvedStage {
+  if (!moved) return values
+  const { on = values.on, ...params } = Object.fromEntries(moved)
+  return { on: on === true, params: { ...values.params, ...(params as ParamMap) } }
 }
 
 /** One thing that a snapshot does differently on a stage. */

@@ -13,6 +13,8 @@ import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT,
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
+import { CONTROL_KINDS, CONTROL_LIMITS, LFO_SHAPES, MAX_CONTROLS, MAX_TARGETS, ON_SNAPSHOT } from './controls'
+import { CURVE_SHAPES, MAX_DEAD, MAX_POINTS } from './curves'
 import { MAX_LAYERS, MAX_RIFF_TAKES } from './layers'
 import { LIMITS, OFFSET_RANGE } from './read'
 import { DATE_PATTERN, DEVICE_LIMITS, RIFF_PATTERN } from './readExtras'
@@ -50,6 +52,7 @@ export function presetSchema(): Json {
         max: range(DEVICE_LIMITS.mark),
         stepDb: range(DEVICE_LIMITS.stepDb, 'dB of one mark, with steps.'),
       }),
+      controls: { type: 'array', maxItems: MAX_CONTROLS, items: { $ref: '#/$defs/control' } },
       layers: { type: 'array', maxItems: MAX_LAYERS, items: { $ref: '#/$defs/layer' } },
       chain: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       snapshots: { type: 'array', minItems: 1, maxItems: MAX_SNAPSHOTS, items: { $ref: '#/$defs/snapshot' } },
@@ -95,6 +98,52 @@ export function presetSchema(): Json {
         on: { type: 'boolean' },
         params: paramsSchema(modelOf(LANE_MODEL).params),
         nodes: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
+      }),
+      control: {
+        ...closed({
+          id,
+          name: { type: 'string', minLength: 1, maxLength: 60 },
+          kind: { enum: CONTROL_KINDS },
+          rest: range([0, 1], 'Position that it rests in, 0 heel to 1 toe.'),
+          smoothing: range(CONTROL_LIMITS.smoothing, 'ms.'),
+          onSnapshot: { enum: ON_SNAPSHOT },
+          midi: {
+            oneOf: [
+              { type: 'null' },
+              closed({
+                type: { enum: ['cc', 'note'] },
+                channel: { type: 'integer', minimum: 0, maximum: 16 },
+                number: { type: 'integer', minimum: 0, maximum: 127 },
+              }),
+            ],
+          },
+          note: { enum: ['free', ...NOTE_VALUES.map((n) => n.id)] },
+          hz: range(CONTROL_LIMITS.hz),
+          shape: { enum: LFO_SHAPES },
+          low: range(CONTROL_LIMITS.db),
+          high: range(CONTROL_LIMITS.db),
+          attack: range(CONTROL_LIMITS.attack, 'ms.'),
+          release: range(CONTROL_LIMITS.release, 'ms.'),
+          targets: { type: 'array', maxItems: MAX_TARGETS, items: { $ref: '#/$defs/target' } },
+        }),
+        required: ['id', 'name', 'kind', 'targets'],
+      },
+      target: closed({
+        id,
+        stage: id,
+        param: { type: 'string', minLength: 1, maxLength: 40 },
+        from: { type: ['number', 'string'] },
+        to: { type: ['number', 'string'] },
+        curve: {
+          ...closed({
+            shape: { enum: CURVE_SHAPES },
+            heel: range([0, MAX_DEAD]),
+            toe: range([0, MAX_DEAD]),
+            points: { type: 'array', maxItems: MAX_POINTS, items: { type: 'array', minItems: 2, maxItems: 2, items: range([0, 1]) } },
+          }),
+          required: ['shape', 'heel', 'toe'],
+        },
+        snapshots: { oneOf: [{ type: 'null' }, { type: 'array', maxItems: MAX_SNAPSHOTS, items: id }] },
       }),
       take: closed({
         id,
@@ -165,7 +214,21 @@ const riffSchema = (): Json =>
   })
 
 /** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
-const OPTIONAL = new Set(['$schema', 'bench', 'trim', 'role', 'offset', 'ignored', 'tap', 'parent', 'takes', 'take', 'device', 'layers'])
+const OPTIONAL = new Set([
+  '$schema',
+  'bench',
+  'trim',
+  'role',
+  'offset',
+  'ignored',
+  'tap',
+  'parent',
+  'takes',
+  'take',
+  'device',
+  'layers',
+  'controls',
+])
 
 function closed(properties: Json): Json {
   const required = Object.keys(properties).filter((key) => !OPTIONAL.has(key))

@@ -5,19 +5,24 @@ import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 import { StageRunner } from './stageRunner'
 
+/** Takes note of every stage's runner by its id. */
+export type Registry = Map<string, StageRunner>
+
 /** Builds what runs a row of nodes. */
-export function buildSeries(nodes: readonly ChainNode[], context: BuildContext, sampleRate: number): Series {
-  return new Series(nodes.map((node) => buildNode(node, context, sampleRate)))
+export function buildSeries(nodes: readonly ChainNode[], context: BuildContext, sampleRate: number, registry?: Registry): Series {
+  return new Series(nodes.map((node) => buildNode(node, context, sampleRate, registry)))
 }
 
-export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number): Runner {
-  if (node.kind === 'stage') return new StageRunner(node.id, modelOf(node.model), context, sampleRate)
-  return new Parallel(node.lanes.map((lane) => buildLane(lane, context, sampleRate)))
+export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number, registry?: Registry): Runner {
+  if (node.kind === 'parallel') return new Parallel(node.lanes.map((lane) => buildLane(lane, context, sampleRate, registry)))
+  const runner = new StageRunner(node.id, modelOf(node.model), context, sampleRate)
+  registry?.set(node.id, runner)
+  return runner
 }
 
 /** A lane's nodes and its strip. */
-const buildLane = (lane: Lane, context: BuildContext, sampleRate: number): Series =>
-  buildSeries([...lane.nodes, stripOf(lane)], context, sampleRate)
+const buildLane = (lane: Lane, context: BuildContext, sampleRate: number, registry?: Registry): Series =>
+  buildSeries([...lane.nodes, stripOf(lane)], context, sampleRate, registry)
 
 /** Stages one after another. */
 export class Series implements Runner {

@@ -1,12 +1,15 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
-import type { ChainNode, ResolvedStage } from '@fulgor/core/preset'
+import type { ChainNode, Positions, ResolvedStage } from '@fulgor/core/preset'
 import { CHUNK, createBlock, spreadToStereo } from '@fulgor/core/signal'
-import { buildSeries, type Series } from './chain'
+import { buildSeries, type Registry, type Series } from './chain'
+import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
 
 /** A preset in one snapshot, ready to sound: plain data, so that it can be sent to another thread. */
 export interface Plan {
   readonly chain: readonly ChainNode[]
   readonly values: Readonly<Record<string, ResolvedStage>>
+  /** What moves parameters while it sounds. */
+  readonly control?: ControlPlan | null
 }
 
 /** True when two plans differ only in values, so that a running engine can glide from one to the other. */
@@ -33,23 +36,54 @@ export class Engine {
   private readonly block = createBlock()
   private readonly dry = new Float64Array(CHUNK)
   private position = 0
+  private readonly runners: Registry = new Map()
+  private rack: ControlRack | null = null
+  private peak = 0
 
   /**
    * @param sampleRate 44,100–96,000 Hz
    * @throws RangeError outside of that, or for an unknown model or response
    */
-  constructor(plan: Plan, context: BuildContext, sampleRate: number) {
+  constructor(
+    private plan: Plan,
+    context: BuildContext,
+    private readonly sampleRate: number,
+  ) {
     if (!(sampleRate >= 44_100 && sampleRate <= 96_000))
       throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
-    this.series = buildSeries(plan.chain, context, sampleRate)
+    this.series = buildSeries(plan.chain, context, sampleRate, this.runners)
     this.latency = this.series.latency
-    this.series.apply(plan.values, true)
+    this.takeControl(plan.control ?? null)
+    this.series.apply(this.moved(plan.values), true)
     this.block.key = this.dry
   }
 
   /** Glides to other values of the same chain; delays and reverbs keep their trails. */
-  setValues(values: Plan['values']): void {
-    this.series.apply(values, false)
+  setValues(values: Plan['values'], control: ControlPlan | null = null): void {
+    this.takeControl(control)
+    this.series.apply(this.moved(values), false)
+  }
+
+  /** Sources were moved; they glide there from the next control step on. */
+  setPositions(positions: Positions): void {
+    this.rack?.setPositions(positions)
+  }
+
+  private takeControl(control: ControlPlan | null): void {
+    this.rack = control ? new ControlRack(control, this.plan.chain, this.sampleRate, this.rack) : null
+  }
+
+  /** Values with what the sources move now laid over them. */
+  private moved(values: Plan['values']): Plan['values'] {
+    const changed = this.rack?.step(this.peak)
+    return changed ? { ...values, ...changed } : values
+  }
+
+  private control(): void {
+    const changed = this.rack?.step(this.peak)
+    this.peak = 0
+    if (!changed) return
+    for (const id of Object.keys(changed)) this.runners.get(id)?.apply(changed, false)
   }
 
   /** Mono in `left`, stereo out in `left` and `right`; in place, any number of frames. */
@@ -58,11 +92,15 @@ export class Engine {
     let done = 0
     while (done < frames) {
       const at = this.position % CHUNK
-      if (at === 0) this.series.tick()
+      if (at === 0) {
+        if (this.rack && (this.position / CHUNK) % CONTROL_CHUNKS === 0) this.control()
+        this.series.tick()
+      }
       const count = Math.min(CHUNK - at, frames - done)
       block.at = at
       block.stereo = false
       for (let i = 0; i < count; i++) block.left[i] = dry[i] = left[done + i]
+      if (this.rack) for (let i = 0; i < count; i++) this.peak = Math.max(this.peak, Math.abs(dry[i]))
       this.series.process(block, count)
       spreadToStereo(block, count)
       for (let i = 0; i < count; i++) {

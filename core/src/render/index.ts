@@ -6,3 +6,4 @@ export { stageFeel, stageGain, stageResponse, stageTail, type ComplexResponse, t
 export { switchFault, switchFigures, type SwitchFigures } from './switching'
 export { unityLevel, type Unity } from './unity'
 export { mixLayers, placeLayer, type MixFigures, type Placement, type Sides } from './layers'
+export { CONTROL_CHUNKS, controlPlan, type ControlPlan } from './controlRack'

@@ -95,6 +95,9 @@ class EngineProcessor extends AudioWorkletProcessor {
       case 'plan':
         this.change(message)
         break
+      case 'positions':
+        this.voice?.engine.setPositions(message.positions)
+        break
       case 'riff':
         this.place = this.riff.length > 0 ? Math.floor((this.place / this.riff.length) * message.samples.length) : 0
         this.riff = message.samples
@@ -143,7 +146,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.crossfade = voice ? 0 : 1
       this.voice = next
     } else {
-      voice.engine.setValues(plan.values)
+      voice.engine.setValues(plan.values, plan.control)
       if (against) voice.against?.setValues(against)
     }
     this.plan = plan

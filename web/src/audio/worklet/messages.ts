@@ -1,3 +1,4 @@
+import type { Positions } from '@fulgor/core/preset'
 import type { Plan } from '@fulgor/core/render'
 import type { Quality, ResponseSource } from '@fulgor/core/signal'
 
@@ -17,6 +18,8 @@ export type ToWorklet =
       against?: Plan['values']
       responses?: Readonly<Record<string, ReturnType<ResponseSource>>>
     }
+  /** Where the sources stand that the player has moved. */
+  | { type: 'positions'; positions: Positions }
   | { type: 'riff'; samples: Float32Array }
   | { type: 'play'; on: boolean; loop: boolean; mono: boolean }
   | { type: 'seek'; share: number }

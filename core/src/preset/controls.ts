@@ -1,0 +1,168 @@
+import { modelOf, toTravel, type NumberSpec, type ParamSpec } from '@fulgor/core/catalogue'
+import type { ParamValue } from '@fulgor/core/signal'
+import { curveAt, type Curve } from './curves'
+import { findStage, type Preset } from './preset'
+
+/** What can move parameters. */
+export const CONTROL_KINDS = ['pedal', 'momentary', 'latching', 'volume', 'knob', 'macro', 'lfo', 'envelope'] as const
+export type ControlKind = (typeof CONTROL_KINDS)[number]
+
+/** What a source does to its targets when a snapshot is loaded. */
+export const ON_SNAPSHOT = ['jump', 'pickup', 'keep'] as const
+export type OnSnapshot = (typeof ON_SNAPSHOT)[number]
+
+export const LFO_SHAPES = ['sine', 'triangle', 'square', 'throb'] as const
+
+/** One parameter that a source moves. */
+export interface ControlTarget {
+  readonly id: string
+  /** A stage or lane; or a macro, with the parameter {@link POSITION}. */
+  readonly stage: string
+  /** A parameter of the stage, or `on`. */
+  readonly param: string
+  /** Value at heel and at toe, in the parameter's unit; either way round. A choice runs through its options, `on` is 0 or 1. */
+  readonly from: ParamValue
+  readonly to: ParamValue
+  readonly curve: Curve
+  /** Snapshots that it is live in; null: all. */
+  readonly snapshots: readonly string[] | null
+}
+
+/** A source that the player moves, or that moves by itself. */
+export interface Control {
+  readonly id: string
+  readonly name: string
+  readonly kind: ControlKind
+  /** Position that it rests in, 0 heel to 1 toe. */
+  readonly rest: number
+  /** ms, time constant of its glide. */
+  readonly smoothing: number
+  readonly onSnapshot: OnSnapshot
+  /** Controller or note that moves it; channel 0 listens to all. */
+  readonly midi: { readonly type: 'cc' | 'note'; readonly channel: number; readonly number: number } | null
+  /** Of an LFO: one turn lasts this note value, or with `free` that of `hz`. */
+  readonly note: string
+  readonly hz: number
+  readonly shape: (typeof LFO_SHAPES)[number]
+  /** Of an envelope or the guitar's volume: dBFS of the dry input at heel and toe, and its times in ms. */
+  readonly low: number
+  readonly high: number
+  readonly attack: number
+  readonly release: number
+  readonly targets: readonly ControlTarget[]
+}
+
+/** Parameter of a macro that another source moves. */
+export const POSITION = 'position'
+export const MAX_CONTROLS = 24
+export const MAX_TARGETS = 64
+
+export const CONTROL_LIMITS = {
+  smoothing: [0, 2_000],
+  hz: [0.02, 20],
+  db: [-80, 0],
+  attack: [0.1, 2_000],
+  release: [1, 5_000],
+} as const
+
+export const createControl = (id: string, kind: ControlKind, name: string): Control => ({
+  id,
+  name,
+  kind,
+  rest: 0,
+  smoothing: 20,
+  onSnapshot: 'jump',
+  midi: null,
+  note: 'free',
+  hz: 0.5,
+  shape: 'sine',
+  low: -50,
+  high: -12,
+  attack: kind === 'volume' ? 80 : 5,
+  release: kind === 'volume' ? 600 : 150,
+  targets: [],
+})
+
+/** Positions of what the player has moved, 0 heel to 1 toe, by control. A source that is missing leaves its targets alone. */
+export type Positions = Readonly<Record<string, number>>
+
+export const isLive = (target: ControlTarget, snapshot: string | null): boolean =>
+  target.snapshots === null || (snapshot !== null && target.snapshots.includes(snapshot))
+
+/** What a target's parameter is: a number, a choice, or null for `on` and a macro's position. @returns undefined when it is not there */
+export function targetSpec(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined {
+  const stage = findStage(preset, target.stage)
+  if (!stage) return (preset.controls ?? []).some((c) => c.id === target.stage && c.kind === 'macro') && target.param === POSITION ? null : undefined // prettier-ignore
+  if (target.param === 'on') return null
+  const { params } = modelOf(stage.model)
+  return Object.hasOwn(params, target.param) ? params[target.param] : undefined
+}
+
+/** Even steps to the ear: a log taper is travelled in equal ratios, everything else in equal steps. */
+const between = (spec: NumberSpec, from: number, to: number, share: number): number =>
+  spec.taper === 'log' && spec.min > 0 ? from * Math.pow(to / from, share) : from + (to - from) * share
+
+/**
+ * The value that a target has at a position of its source, 0 heel to 1 toe. A choice runs through its options from one to the other;
+ * `on` switches in the middle between 0 and 1.
+ */
+export function targetValue(spec: ParamSpec | null, target: Pick<ControlTarget, 'from' | 'to' | 'curve'>, position: number): ParamValue {
+  const share = curveAt(target.curve, position)
+  if (spec === null) return Number(target.from) + (Number(target.to) - Number(target.from)) * share
+  if (spec.kind === 'number') return between(spec, Number(target.from), Number(target.to), share)
+  const values = spec.options.map((o) => o.value)
+  const [a, b] = [values.indexOf(String(target.from)), values.indexOf(String(target.to))]
+  return values[Math.round(a + (b - a) * share)]
+}
+
+/** The position at which a target has a value, found by halving; null where its travel does not pass it. */
+export function positionOf(spec: ParamSpec | null, target: Pick<ControlTarget, 'from' | 'to' | 'curve'>, value: ParamValue): number | null {
+  if (spec === null || spec.kind !== 'number' || typeof value !== 'number') return null
+  const at = (p: number) => toTravel(spec, Number(targetValue(spec, target, p)))
+  const wanted = toTravel(spec, value)
+  const rising = at(1) > at(0)
+  if ((wanted - at(0)) * (wanted - at(1)) > 1e-12) return null
+  let [low, high] = [0, 1]
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2
+    if (at(middle) < wanted === rising) low = middle
+    else high = middle
+  }
+  return (low + high) / 2
+}
+
+/** What moved parameters are, by stage and parameter, `on` among them; the source that stands later in the list wins. */
+export type Moved = ReadonlyMap<string, ReadonlyMap<string, ParamValue | boolean>>
+
+/** Positions with macros moved by what moves them. Macros may move macros, as deep as there are macros. */
+export function withMacros(controls: readonly Control[], snapshot: string | null, positions: Positions): Positions {
+  const macros = controls.filter((c) => c.kind === 'macro')
+  if (macros.length === 0) return positions
+  const found: Record<string, number> = { ...positions }
+  for (let depth = 0; depth < macros.length; depth++)
+    for (const { id, targets } of controls) {
+      if (!(id in found)) continue
+      for (const target of targets)
+        if (target.param === POSITION && macros.some((m) => m.id === target.stage) && isLive(target, snapshot))
+          found[target.stage] = Math.min(1, Math.max(0, Number(targetValue(null, target, found[id]))))
+    }
+  return found
+}
+
+/** What the sources move in a snapshot at these positions. */
+export function movedBy(preset: Preset, snapshot: string | null, positions: Positions): Moved {
+  const controls = preset.controls ?? []
+  const all = withMacros(controls, snapshot, positions)
+  const moved = new Map<string, Map<string, ParamValue | boolean>>()
+  for (const { id, targets } of controls) {
+    if (!(id in all)) continue
+    for (const target of targets) {
+      const spec = targetSpec(preset, target)
+      if (spec === undefined || target.param === POSITION || !isLive(target, snapshot)) continue
+      const value = targetValue(spec, target, all[id])
+      const stage = moved.get(target.stage) ?? new Map<string, ParamValue | boolean>()
+      moved.set(target.stage, stage.set(target.param, target.param === 'on' ? Number(value) >= 0.5 : value))
+    }
+  }
+  return moved
+}
