@@ -7,6 +7,7 @@ import { startMeasuring } from './audio/measuring'
 import { Player } from './audio/player'
 import { routes } from './app/routes'
 import { SessionContext } from './app/session'
+import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
 import { store } from './state/store'
 import { applyTheme, storedTheme } from './theme/theme'
@@ -14,6 +15,7 @@ import './theme/app.css'
 
 applyTheme(storedTheme())
 startMeasuring(store)
+startControls(store)
 const { save } = startAutosave(store)
 const session = { player: new Player(store), save }
 const root = document.getElementById('root')

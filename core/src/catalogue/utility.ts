@@ -41,7 +41,7 @@ const trim = stage({
   purpose: 'Plain gain anywhere in the chain, to hit the next stage harder or softer.',
   substitute: 'A volume or gain block.',
   headline: ['level'],
-  level: db({ label: 'Level', short: 'lvl', min: -40, max: 24, initial: 0 }),
+  level: db({ label: 'Level', short: 'lvl', min: -60, max: 24, initial: 0 }),
   params: {},
   build: () => new Through(),
 })

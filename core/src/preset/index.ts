@@ -76,3 +76,4 @@ export {
   type Positions,
 } from './controls'
 export { CURVE_SHAPES, curveAt, LINEAR, MAX_DEAD, MAX_POINTS, type Curve, type CurveShape } from './curves'
+export { readyMoveEdit, readyMoves, type ReadyMove } from './readyMoves'

@@ -13,7 +13,7 @@ export function Frame() {
   const openId = useAppSelector((s) => s.editor.id)
   const [keys, setKeys] = useState(false)
   useEffect(() => {
-    if (/^\/(sheet|bench|layers)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
+    if (/^\/(sheet|bench|layers|controls)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -22,9 +22,10 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [])
-  const open = /^\/(?:sheet|bench|layers)(\/[^/]+)$/.exec(pathname)?.[1]
+  const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)$/.exec(pathname)?.[1]
   const sheet = open ? `/sheet${open}${search}` : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
   const bench = sheet.replace('/sheet', '/bench')
+  const controls = sheet.replace('/sheet', '/controls')
   return (
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
       <nav
@@ -41,6 +42,9 @@ export function Frame() {
           </ViewLink>
           <ViewLink to={bench} active={pathname.startsWith('/bench')}>
             Mic bench
+          </ViewLink>
+          <ViewLink to={controls} active={pathname.startsWith('/controls')}>
+            Controls
           </ViewLink>
           <ViewLink to="/shelf" active={!open}>
             Shelf

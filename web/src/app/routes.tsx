@@ -1,6 +1,7 @@
 import type { RouteObject } from 'react-router'
 import { PresetDesk } from '../desk/PresetDesk'
 import { BenchView } from '../views/bench/BenchView'
+import { ControlsView } from '../views/controls/ControlsView'
 import { LayersView } from '../views/layers/LayersView'
 import { ShelfView } from '../views/shelf/ShelfView'
 import { SheetView } from '../views/sheet/SheetView'
@@ -19,6 +20,7 @@ export const routes: RouteObject[] = [
         children: [
           { path: '/sheet/:id', element: <SheetView /> },
           { path: '/bench/:id', element: <BenchView /> },
+          { path: '/controls/:id', element: <ControlsView /> },
           { path: '/layers/:id', element: <LayersView /> },
         ],
       },

@@ -1,5 +1,6 @@
-import { judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
-import type { Plan } from '@fulgor/core/render'
+import { judgedDry, partsOf, resolveStage, resolveValues, tempoOf, withStage, type Preset } from '@fulgor/core/preset'
+import { controlPlan, type Plan } from '@fulgor/core/render'
+import { actingPositions } from '../state/controls'
 import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
 import { notified } from '../state/notices'
 import { liveChanged, loopChanged, playerFailed, playingChanged, recordingChanged, sourceChosen, type LiveSettings } from '../state/player'
@@ -59,6 +60,7 @@ export class Player {
   private sentRiff = ''
   private sentPlan: { key: readonly unknown[] } | null = null
   private sentPlay = ''
+  private sentPositions: object = {}
   private sentSource = ''
   private meterState = SILENT
   private hardest = 0
@@ -332,6 +334,10 @@ export class Player {
       return
     }
     this.followPlan(state, history.present, snapshot)
+    if (state.controls.positions !== this.sentPositions) {
+      this.sentPositions = state.controls.positions
+      this.send({ type: 'positions', positions: actingPositions(state, history.present) })
+    }
     this.followRiff(history.present, snapshot)
     const { playing, loop, mono, source, live } = state.player
     const play = `${playing} ${loop} ${mono}`
@@ -355,7 +361,19 @@ export class Player {
     const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
     const gain = dbToGain(match ?? 0)
     const trial = side === 'A' ? audition : null
-    const key = [preset, snapshot, gain, quality, dry, held, held === 'none' ? null : stage, trial]
+    // what is judged is judged as it is stored
+    const controlled = side === 'A' && held === 'none' && !dry && trial === null
+    const key = [
+      preset,
+      snapshot,
+      gain,
+      quality,
+      dry,
+      held,
+      held === 'none' ? null : stage,
+      trial,
+      controlled ? state.controls.engaged : null,
+    ]
     if (this.sentPlan?.key.every((part, i) => part === key[i])) return
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
     const resolved = withAudition(resolveValues(preset, there), trial)
@@ -363,8 +381,17 @@ export class Player {
     const responses = this.blendsFor(values)
     if (!responses) return
     this.sentPlan = { key }
+    const base = Object.fromEntries(partsOf(preset.chain).map((part) => [part.id, resolveStage(preset, part, there)]))
+    const control = controlled ? controlPlan(preset, there, tempoOf(preset, there), base, actingPositions(state, preset)) : null
     const send = (of: Plan['values'], against?: Plan['values']) =>
-      this.send({ type: 'plan', plan: { chain: preset.chain, values: of }, gain, quality, responses, ...(against ? { against } : {}) })
+      this.send({
+        type: 'plan',
+        plan: { chain: preset.chain, values: of, control },
+        gain,
+        quality,
+        responses,
+        ...(against ? { against } : {}),
+      })
     if (held === 'none' || !stage) send(values)
     else if (held === 'switched') send(withStage(values, stage, !values[stage].on))
     else send(withStage(values, stage, true), withStage(values, stage, false))

@@ -47,6 +47,12 @@ export type ChartData =
   | { kind: 'gain'; inputDb: number[]; outputDb: number[] }
   | { kind: 'tail'; ms: number[]; db: number[] }
 
+export interface SweepPoint {
+  readonly lufs: number | null
+  readonly truePeakDbtp: number | null
+  readonly centroidHz: number | null
+}
+
 const libraries = new Map<number, ReturnType<typeof responseLibrary>>()
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
@@ -291,6 +297,13 @@ const worker = {
     const enough = new Float32Array(Math.max(dry.length, Math.ceil(3.6 * job.sampleRate)))
     for (let at = 0; at < enough.length; at += dry.length) enough.set(dry.subarray(0, Math.min(dry.length, enough.length - at)), at)
     return switchFigures(job.preset, job.snapshot, targets, enough, job.sampleRate, context(job.sampleRate, job.quality))
+  },
+
+  /** What is measured at one position of a source: a preset whose values are frozen there. */
+  async point(job: Omit<MeasureJob, 'token'>): Promise<SweepPoint> {
+    const { left, right } = renderWhole(job, await ready(job))
+    const { truePeakDbtp, centroidHz } = stageMeasures([left, right], job.sampleRate)
+    return { lufs: loudness([left, right], job.sampleRate).integratedLufs, truePeakDbtp, centroidHz }
   },
 
   /** Loudness of the output with other values than the preset's. */

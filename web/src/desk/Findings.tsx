@@ -30,10 +30,10 @@ export function Findings({ preset }: { preset: Preset }) {
           {words}
           {findings.length > 0 && <Chevron />}
         </PopoverButton>
-        <PopoverPanel anchor="bottom end" className="z-50 mt-1 w-[380px] border border-ink bg-paper px-4 py-2">
+        <PopoverPanel anchor="bottom end" className="z-50 mt-1 max-h-[70vh] w-[380px] overflow-y-auto border border-ink bg-paper px-4 py-2">
           <ul>
             {findings.map((finding) => (
-              <FindingItem key={`${finding.rule} ${finding.where.join(' ')}`} preset={preset} finding={finding} />
+              <FindingItem key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`} preset={preset} finding={finding} />
             ))}
           </ul>
         </PopoverPanel>

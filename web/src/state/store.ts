@@ -2,6 +2,7 @@ import { combineReducers, configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
 import { cellsReducer } from './cells'
+import { controlsReducer } from './controls'
 import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
 import { noticesReducer } from './notices'
@@ -10,6 +11,7 @@ import { playerReducer } from './player'
 const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
   cells: cellsReducer,
+  controls: controlsReducer,
   editor: editorReducer,
   measures: measuresReducer,
   player: playerReducer,

@@ -27,6 +27,8 @@ interface Props {
   y: { min: number; max: number; interval: number; unit: string; right?: { format: (value: number) => string } }
   label: string
   height?: number
+  /** px left and right of the drawing, instead of the usual. */
+  margins?: { readonly left: number; readonly right: number }
   /** Stretches that are hatched, with a word at the foot. */
   zones?: readonly { readonly from: number; readonly to: number; readonly words: readonly string[] }[]
   /** Places on the x axis that are dotted, with a word at the top. */
@@ -36,7 +38,8 @@ interface Props {
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
 /** A line chart in the product's own drawing: hairlines, units at the axes, each curve named at the curve. */
-export default function Chart({ curves, x, y, label, height = 132, zones = [], marks = [] }: Props) {
+export default function Chart({ curves, x, y, label, height = 132, margins, zones = [], marks = [] }: Props) {
+  const wanted = JSON.stringify(margins)
   const host = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)
   useEffect(() => {
@@ -51,11 +54,12 @@ export default function Chart({ curves, x, y, label, height = 132, zones = [], m
     }
   }, [])
   useEffect(() => {
-    const draw = () => chart.current?.setOption(optionOf(curves, x, y), { notMerge: true })
+    const draw = () =>
+      chart.current?.setOption(optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined), { notMerge: true })
     draw()
     addEventListener('fulgor-theme', draw)
     return () => removeEventListener('fulgor-theme', draw)
-  }, [curves, x, y])
+  }, [curves, x, y, wanted])
   const share = (value: number) => {
     const place = (v: number) => (x.log ? Math.log10(v) : v)
     return Math.min(1, Math.max(0, (place(value) - place(x.min)) / (place(x.max) - place(x.min))))
@@ -64,7 +68,12 @@ export default function Chart({ curves, x, y, label, height = 132, zones = [], m
     <div className="relative w-full" style={{ height }}>
       <div
         className="pointer-events-none absolute"
-        style={{ left: GRID.left, right: y.right ? GRID.rightScale : GRID.right, top: GRID.top, bottom: GRID.bottom }}
+        style={{
+          left: margins?.left ?? GRID.left,
+          right: margins?.right ?? (y.right ? GRID.rightScale : GRID.right),
+          top: GRID.top,
+          bottom: GRID.bottom,
+        }}
       >
         {zones.map(({ from, to, words }) => (
           <div
@@ -103,13 +112,18 @@ export default function Chart({ curves, x, y, label, height = 132, zones = [], m
 /** px between the edges of the drawing and its axes. */
 const GRID = { left: 34, right: 8, rightScale: 38, top: 8, bottom: 18 }
 
-function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echarts.EChartsCoreOption {
+function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins: Props['margins']): echarts.EChartsCoreOption {
   const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
   const place = (value: number) => (x.log ? Math.log10(value) : value)
   const width = place(x.max) - place(x.min)
   return {
     animation: false,
-    grid: { left: GRID.left, right: y.right ? GRID.rightScale : GRID.right, top: GRID.top, bottom: GRID.bottom },
+    grid: {
+      left: margins?.left ?? GRID.left,
+      right: margins?.right ?? (y.right ? GRID.rightScale : GRID.right),
+      top: GRID.top,
+      bottom: GRID.bottom,
+    },
     xAxis: {
       type: 'value',
       min: place(x.min),
@@ -130,6 +144,7 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y']): echart
         splitLine: { lineStyle: { color: token('--rule'), width: 1 } },
         axisLabel: {
           ...axis,
+          show: y.unit !== '',
           formatter: (v: number) => (v === y.min ? y.unit : `${v > 0 && y.min < 0 && y.max > 0 ? '+' : ''}${v}`.replace('-', '\u2212')),
         },
       },

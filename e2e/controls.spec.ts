@@ -1,0 +1,109 @@
+import type { Page } from '@playwright/test'
+import { expect, heardPeak, test } from './app'
+
+async function addTarget(page: Page, stage: string, param: string): Promise<void> {
+  await page.getByRole('button', { name: 'Stage to move' }).click()
+  await page.getByRole('option', { name: stage, exact: true }).click()
+  await page.getByRole('button', { name: 'its parameter' }).click()
+  await page.getByRole('menuitem', { name: param, exact: true }).click()
+}
+
+test('a pedal is assigned, heard, measured along its travel and kept', async ({ page, app }) => {
+  await page.goto(`${app.url}/controls/demo-pit-main?snapshot=strum`)
+  await expect(page.getByText('Nothing moves yet.')).toBeVisible()
+  await page.getByRole('button', { name: 'Add a source' }).click()
+  await page.getByRole('menuitem', { name: 'Expression pedal' }).click()
+  await addTarget(page, 'Output', 'Level')
+  await page.getByLabel('Output, level at the toe').fill('99')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('Level runs from')
+  await page.getByLabel('Output, level at the toe').fill('-20 dB')
+  await page.keyboard.press('Enter')
+
+  // measured at 21 points: the Output’s level moves the loudness by just as many dB
+  const sweep = page.locator('[data-sweep]:not([data-sweep=""])')
+  await expect(sweep).toBeVisible({ timeout: 80_000 })
+  const lufs = ((await sweep.getAttribute('data-sweep-lufs')) ?? '').split(' ').map(Number)
+  expect(lufs).toHaveLength(21)
+  lufs.forEach((l, i) => expect(Math.abs(l - lufs[0] + i)).toBeLessThan(0.1))
+
+  // heard: the toe is 20 dB softer than the heel
+  const slider = page.getByRole('slider', { name: 'Position of Expression pedal' })
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  const loudest = async () => {
+    let most = 0
+    for (let i = 0; i < 25; i++) {
+      most = Math.max(most, await heardPeak(page))
+      await page.waitForTimeout(80)
+    }
+    return most
+  }
+  await page.waitForTimeout(500)
+  const heel = await loudest()
+  await slider.press('End')
+  await expect(page.locator('[data-now="Output, level"]')).toHaveText('−20.0 dB')
+  await page.waitForTimeout(500)
+  const toe = await loudest()
+  expect(20 * Math.log10(heel / toe)).toBeGreaterThan(12)
+  expect(20 * Math.log10(heel / toe)).toBeLessThan(28)
+  await page.getByRole('button', { name: 'Stop', exact: true }).click()
+
+  // only in one snapshot, on a curve with a dead heel
+  await page.getByRole('button', { name: 'Output, level live in Finale' }).click()
+  await page.getByRole('button', { name: /Curve of Output/ }).click()
+  await page.getByLabel('Dead at heel of Output, level').fill('20')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: /Curve of Output/ })).toContainText('straight, from 20 %')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: /Curve of Output/ })).not.toContainText('from 20 %')
+  await page.getByRole('button', { name: '6 Finale' }).click()
+  await expect(page.getByText('None of its targets is live in “Finale”.')).toBeVisible()
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await page.reload()
+  await expect(page.locator('[data-source="Expression pedal"]')).toContainText('1 target')
+})
+
+test('ready moves, conflicts with a mend, and a controller that is learnt', async ({ page, app }) => {
+  // a pedalboard of our own in place of hardware: what it sends comes in as from a MIDI input
+  await page.addInitScript(() => {
+    const input: { name: string; onmidimessage: ((event: { data: Uint8Array }) => void) | null } = {
+      name: 'Test board',
+      onmidimessage: null,
+    }
+    const access = { inputs: new Map([['1', input]]), onstatechange: null }
+    Object.assign(navigator, { requestMIDIAccess: () => Promise.resolve(access) })
+    Object.assign(window, { sendMidi: (...bytes: number[]) => input.onmidimessage?.({ data: Uint8Array.from(bytes) }) })
+  })
+  const send = (...bytes: number[]) =>
+    page.evaluate((b) => (window as unknown as { sendMidi: (...b: number[]) => void }).sendMidi(...b), bytes)
+  await page.goto(`${app.url}/controls/demo-pit-main?snapshot=storm`)
+  await page.getByRole('button', { name: 'Delay in', exact: true }).click()
+  await expect(page.locator('[data-target="Delay, mix"]')).toBeVisible()
+  await expect(page.locator('[data-target="Delay, feedback"]')).toBeVisible()
+
+  // storm stores a mix of its own: told, and mended
+  await page.locator('[data-findings]').click()
+  await expect(page.locator('[data-rule="stored-under-source"]').first()).toContainText('stores 24 %')
+  await page.locator('[data-rule="stored-under-source"]').first().getByRole('button', { name: 'Wait for pickup' }).click()
+  await expect(page.locator('[data-rule="stored-under-source"]')).toHaveCount(0)
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('waits for pickup').first()).toBeVisible()
+
+  await page.getByRole('button', { name: 'Learn' }).click()
+  await expect(page.getByRole('button', { name: 'move it now …' })).toBeVisible()
+  await send(0xb2, 11, 20)
+  await expect(page.locator('[data-midi]')).toHaveAttribute('data-midi', 'cc 3 11')
+  // it waits until it passes what is stored, 24 of 25 %
+  await expect(page.getByText('waits for pickup').first()).toBeVisible()
+  await send(0xb2, 11, 127)
+  await expect(page.locator('[data-now="Delay, mix"]')).toHaveText('25 %')
+  await expect(page.getByText('· waits for pickup')).toHaveCount(0)
+  await send(0xb2, 12, 0)
+  await send(0xb0, 11, 0)
+  await expect(page.locator('[data-now="Delay, mix"]')).toHaveText('25 %')
+
+  await page.getByRole('button', { name: 'Runaway delay on hold' }).click()
+  await expect(page.locator('[data-source="Runaway delay on hold"]')).toBeVisible()
+  await page.locator('[data-findings]').click()
+  await expect(page.locator('[data-rule="moved-twice"]').first()).toContainText('both move Delay’s')
+})

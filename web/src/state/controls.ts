@@ -1,0 +1,97 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { findStage, isLive, positionOf, resolveStage, targetSpec, type Control, type Positions, type Preset } from '@fulgor/core/preset'
+import { presentPreset } from './actions'
+import type { RootState, Store, Thunk } from './store'
+
+interface ControlsState {
+  /** Where each source stands, 0 heel to 1 toe. */
+  positions: Readonly<Record<string, number>>
+  /** Sources that act: those that wait for pickup or a first move do not. */
+  engaged: Readonly<Record<string, boolean>>
+  /** Source that takes the next MIDI message as its own. */
+  learning: string | null
+  /** MIDI inputs that are listened to; null while MIDI is not used. */
+  midi: readonly string[] | null
+}
+
+const initialState: ControlsState = { positions: {}, engaged: {}, learning: null, midi: null }
+
+const controls = createSlice({
+  name: 'controls',
+  initialState,
+  reducers: {
+    sourceMoved(state, { payload }: PayloadAction<{ id: string; position: number; engaged: boolean }>) {
+      state.positions = { ...state.positions, [payload.id]: payload.position }
+      state.engaged = { ...state.engaged, [payload.id]: payload.engaged }
+    },
+    engagementsSet(state, { payload }: PayloadAction<ControlsState['engaged']>) {
+      state.engaged = payload
+    },
+    sourcesForgotten: (state) => ({ ...initialState, midi: state.midi }),
+    learningChosen(state, { payload }: PayloadAction<string | null>) {
+      state.learning = payload
+    },
+    midiChanged(state, { payload }: PayloadAction<readonly string[]>) {
+      state.midi = [...payload]
+    },
+  },
+})
+export const { sourceMoved, engagementsSet, sourcesForgotten, learningChosen, midiChanged } = controls.actions
+export const controlsReducer = controls.reducer
+
+export const positionIn = (state: RootState, control: Control): number => state.controls.positions[control.id] ?? control.rest
+
+/** Positions of the sources that act now. */
+export function actingPositions(state: RootState, preset: Preset): Positions {
+  return Object.fromEntries(
+    (preset.controls ?? []).flatMap((c) =>
+      (state.controls.engaged[c.id] ?? c.onSnapshot === 'jump') ? [[c.id, positionIn(state, c)]] : [],
+    ),
+  )
+}
+
+/** Where a source must stand to be at what a snapshot stores for its first target; null where it cannot. */
+export function storedPosition(preset: Preset, control: Control, snapshot: string | null): number | null {
+  for (const target of control.targets) {
+    const stage = findStage(preset, target.stage)
+    const spec = targetSpec(preset, target)
+    if (!isLive(target, snapshot) || !stage || spec?.kind !== 'number') continue
+    return positionOf(spec, target, resolveStage(preset, stage, snapshot).params[target.param])
+  }
+  return null
+}
+
+/** How near to the stored value a source must come to pick it up. */
+const NEAR = 0.02
+
+/** Moves a source. One that waits for pickup acts from where it passes the stored value on; one that was kept acts at once. */
+export const moveControl =
+  (control: Control, position: number): Thunk =>
+  (dispatch, getState) => {
+    const state = getState()
+    const preset = presentPreset(state)
+    if (!preset) return
+    const before = positionIn(state, control)
+    let engaged = state.controls.engaged[control.id] ?? control.onSnapshot === 'jump'
+    if (!engaged) {
+      const stored = control.onSnapshot === 'pickup' ? storedPosition(preset, control, state.editor.snapshot) : null
+      engaged = stored === null || Math.abs(position - stored) <= NEAR || (before - stored) * (position - stored) <= 0
+    }
+    dispatch(sourceMoved({ id: control.id, position: Math.min(1, Math.max(0, position)), engaged }))
+  }
+
+/** A snapshot that is loaded takes its sources with it, each as it is told to. */
+export function startControls(store: Store): void {
+  let seen = ''
+  store.subscribe(() => {
+    const state = store.getState()
+    const { id, snapshot } = state.editor
+    const key = `${id} ${snapshot}`
+    if (key === seen) return
+    const opened = !seen.startsWith(`${id} `)
+    seen = key
+    const preset = presentPreset(state)
+    if (opened) store.dispatch(sourcesForgotten())
+    if (preset) store.dispatch(engagementsSet(Object.fromEntries((preset.controls ?? []).map((c) => [c.id, c.onSnapshot === 'jump']))))
+  })
+}

@@ -1,0 +1,165 @@
+import type { ReactNode } from 'react'
+import { CONTROL_LIMITS, LFO_SHAPES, type Control, type OnSnapshot } from '@fulgor/core/preset'
+import { NOTE_VALUES } from '@fulgor/core/stage'
+import { listenToMidi } from '../../audio/midi'
+import { edit } from '../../state/actions'
+import { learningChosen } from '../../state/controls'
+import { notified } from '../../state/notices'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
+import { figure } from '../../ui/format'
+import { Pick } from '../../ui/Pick'
+import { TextField } from '../../ui/TextField'
+import { KIND_NAMES } from './words'
+
+const RECALL: readonly (readonly [OnSnapshot, string])[] = [
+  ['jump', 'jump to the source'],
+  ['pickup', 'wait for pickup'],
+  ['keep', 'keep until it is moved'],
+]
+
+/** What the chosen source is, and how it behaves. */
+export function SourceHead({ control, count, onRemoved }: { control: Control; count: number; onRemoved: () => void }) {
+  const dispatch = useAppDispatch()
+  const change = (part: Partial<Omit<Control, 'id' | 'targets'>>) =>
+    dispatch(edit({ type: 'changeControl', control: control.id, change: part }))
+  const field = (label: string, value: number, unit: string, [min, max]: readonly [number, number], take: (value: number) => void) => (
+    <TextField
+      label={label}
+      value={`${figure(value, value % 1 ? 2 : 0)} ${unit}`}
+      className="num w-[78px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+      onCommit={(text) => {
+        const found = Number(text.replace(/\s*[a-z%]+$/i, '').replace('\u2212', '-').replace(',', '.')) // prettier-ignore
+        if (text.trim() === '' || !(found >= min && found <= max))
+          return `${label} runs from ${figure(min, 2)} to ${figure(max, 0)} ${unit}.`
+        take(found)
+        return null
+      }}
+    />
+  )
+  return (
+    <header>
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <TextField
+          label="Name of the source"
+          value={control.name}
+          maxLength={60}
+          className="w-[260px] border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+          onCommit={(text) => {
+            if (text.trim() === '') return 'A source needs a name.'
+            change({ name: text.trim() })
+            return null
+          }}
+        />
+        <span className="eyebrow">
+          {KIND_NAMES[control.kind].toLowerCase()}, {count} {count === 1 ? 'target' : 'targets'}, each on its own range
+        </span>
+        <button
+          type="button"
+          className="act ml-auto text-[12px]"
+          onClick={() => {
+            dispatch(edit({ type: 'removeControl', control: control.id }))
+            onRemoved()
+          }}
+        >
+          Remove the source
+        </button>
+      </div>
+      <div className="mt-0.5 flex flex-wrap items-baseline gap-x-5 text-[12px]">
+        {control.kind !== 'lfo' && control.kind !== 'envelope' && control.kind !== 'volume' && (
+          <Item name="On a snapshot">
+            <Pick
+              label="What happens on a snapshot"
+              value={control.onSnapshot}
+              options={RECALL}
+              onChange={(onSnapshot) => change({ onSnapshot })}
+            />
+          </Item>
+        )}
+        <Item name="Glides in">
+          {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
+        </Item>
+        {control.kind !== 'lfo' && control.kind !== 'envelope' && control.kind !== 'volume' && <Midi control={control} />}
+        {control.kind === 'lfo' && (
+          <>
+            <Item name="One turn lasts">
+              <Pick
+                label="One turn of the LFO"
+                value={control.note}
+                options={[['free', 'free'] as const, ...NOTE_VALUES.map((n) => [n.id, n.name.toLowerCase()] as const)]}
+                onChange={(note) => change({ note })}
+              />
+            </Item>
+            {control.note === 'free' && (
+              <Item name="Rate">{field('Rate', control.hz, 'Hz', CONTROL_LIMITS.hz, (hz) => change({ hz }))}</Item>
+            )}
+            <Item name="Wave">
+              <Pick
+                label="Wave of the LFO"
+                value={control.shape}
+                options={LFO_SHAPES.map((s) => [s, s] as const)}
+                onChange={(shape) => change({ shape })}
+              />
+            </Item>
+          </>
+        )}
+        {(control.kind === 'envelope' || control.kind === 'volume') && (
+          <>
+            <Item name="Heel at">
+              {field('Softest input', control.low, 'dBFS', [CONTROL_LIMITS.db[0], control.high - 1], (low) => change({ low }))}
+            </Item>
+            <Item name="toe at">
+              {field('Loudest input', control.high, 'dBFS', [control.low + 1, CONTROL_LIMITS.db[1]], (high) => change({ high }))}
+            </Item>
+            <Item name="Attack">{field('Attack', control.attack, 'ms', CONTROL_LIMITS.attack, (attack) => change({ attack }))}</Item>
+            <Item name="release">{field('Release', control.release, 'ms', CONTROL_LIMITS.release, (release) => change({ release }))}</Item>
+          </>
+        )}
+      </div>
+    </header>
+  )
+}
+
+/** The controller or note that moves the source, learnt by moving it. */
+function Midi({ control }: { control: Control }) {
+  const dispatch = useAppDispatch()
+  const store = useAppStore()
+  const { learning, midi: inputs } = useAppSelector((s) => s.controls)
+  const { midi } = control
+  const learn = async () => {
+    try {
+      if (inputs === null) await listenToMidi(store)
+      dispatch(learningChosen(learning === control.id ? null : control.id))
+    } catch (error) {
+      dispatch(notified({ kind: 'warning', text: error instanceof Error ? error.message : String(error) }))
+    }
+  }
+  return (
+    <Item name="MIDI">
+      <span className="num" data-midi={midi ? `${midi.type} ${midi.channel} ${midi.number}` : ''}>
+        {midi
+          ? `${midi.type === 'cc' ? 'controller' : 'note'} ${midi.number}, ${midi.channel === 0 ? 'any channel' : `channel ${midi.channel}`}`
+          : 'none'}
+      </span>
+      <button type="button" className="act" aria-pressed={learning === control.id} onClick={() => void learn()}>
+        {learning === control.id ? 'move it now …' : 'Learn'}
+      </button>
+      {midi && (
+        <button
+          type="button"
+          className="act"
+          onClick={() => dispatch(edit({ type: 'changeControl', control: control.id, change: { midi: null } }))}
+        >
+          Forget
+        </button>
+      )}
+      {inputs?.length === 0 && <span className="text-ink3">no MIDI input is plugged in</span>}
+    </Item>
+  )
+}
+
+const Item = ({ name, children }: { name: string; children: ReactNode }) => (
+  <span className="flex items-baseline gap-1.5">
+    <span className="text-ink2">{name}</span>
+    {children}
+  </span>
+)

@@ -1,0 +1,235 @@
+import { Suspense, useMemo, useRef, type PointerEvent } from 'react'
+import { toTravel, type ParamSpec } from '@fulgor/core/catalogue'
+import { isLive, targetOf, targetValue, type Control, type ControlTarget, type Preset, type Snapshot } from '@fulgor/core/preset'
+import type { ParamValue } from '@fulgor/core/signal'
+import { figure } from '../../ui/format'
+import type { Curve } from '../../ui/Chart'
+import { LazyChart } from '../../ui/LazyChart'
+import { WarningMark } from '../../ui/marks'
+import { SWEEP_POINTS, type Sweep } from './useSweep'
+import { specOf, targetName, valueWords } from './words'
+
+const MARGINS = { left: 76, right: 190 }
+const HEIGHT = 230
+const TOP = 8
+const BOTTOM = 18
+const X = { min: 0, max: 100, ticks: [0, 20, 40, 60, 80, 100], format: String, unit: '%' }
+const UNIT = { min: 0, max: 1, interval: 0.25, unit: '' }
+/** LU between two neighbouring points of 21 that are heard as a jump (common practice, no source). */
+const JUMP_LU = 1.5
+/** Each curve by its own tone and dash. */
+const LOOKS: readonly Pick<Curve, 'tone' | 'dash' | 'width'>[] = [
+  { tone: 'ember', width: 2 },
+  { tone: 'lane', width: 1.5 },
+  { tone: 'ink', width: 1.5 },
+  { tone: 'lane', dash: [5, 3], width: 1.5 },
+  { tone: 'ink', dash: [2, 3], width: 1.5 },
+  { tone: 'ember', dash: [5, 3], width: 1.5 },
+]
+
+/** Place of a value on the range of its parameter, 0–1. */
+function place(spec: ParamSpec | null | undefined, value: ParamValue): number {
+  if (!spec) return Number(value)
+  if (spec.kind === 'number') return toTravel(spec, Number(value))
+  return spec.options.findIndex((o) => o.value === value) / Math.max(1, spec.options.length - 1)
+}
+
+/** Heights of labels, at least a line apart. */
+function apart(heights: readonly number[]): number[] {
+  const order = heights.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y)
+  const out = [...heights]
+  let last = -Infinity
+  for (const { y, i } of order) out[i] = last = Math.max(y, last + 14)
+  return out
+}
+
+interface Props {
+  preset: Preset
+  control: Control
+  snapshot: Snapshot
+  position: number
+  sweep: Sweep
+  onMove: (position: number) => void
+}
+
+/** The whole travel of a source against each target in its own unit, and what is measured along it. */
+export function SweepChart({ preset, control, snapshot, position, sweep, onMove }: Props) {
+  const area = useRef<HTMLDivElement>(null)
+  const live = control.targets.filter((t) => isLive(t, snapshot.id))
+  const look = (target: ControlTarget) => LOOKS[control.targets.indexOf(target) % LOOKS.length]
+  const at = (target: ControlTarget, p: number) => targetValue(specOf(preset, target) ?? null, target, p)
+  const key = JSON.stringify(live)
+  const curves = useMemo<Curve[]>(
+    () =>
+      live.map((target) => ({
+        label: '',
+        ...look(target),
+        points: Array.from({ length: 101 }, (_, i) => [i, place(specOf(preset, target), at(target, i / 100))] as const),
+      })),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the targets as text say when they change
+    [key],
+  )
+  const y = (target: ControlTarget, p: number) => TOP + (1 - place(specOf(preset, target), at(target, p))) * (HEIGHT - TOP - BOTTOM)
+  const heel = apart(live.map((t) => y(t, 0)))
+  const toe = apart(live.map((t) => y(t, 1)))
+  const now = apart(live.map((t) => y(t, position)))
+  const drag = (event: PointerEvent<HTMLDivElement>) => {
+    const box = area.current?.getBoundingClientRect()
+    if (!box || (event.type === 'pointermove' && event.buttons !== 1)) return
+    event.currentTarget.setPointerCapture(event.pointerId)
+    onMove(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)))
+  }
+  const points = sweep.points
+  const target = targetOf(preset, snapshot)
+  const measured = useMemo(() => {
+    const lufs = points.flatMap((p, i) => (p?.lufs == null ? [] : [[(100 * i) / (SWEEP_POINTS - 1), p.lufs] as const]))
+    const values = [...lufs.map(([, l]) => l), target]
+    const middle = Math.round((Math.min(...values) + Math.max(...values)) / 6) * 3
+    const reach = Math.max(6, Math.ceil((Math.max(...values) - Math.min(...values)) / 6) * 3 + 3)
+    const [low, high] = [middle - reach, middle + reach]
+    return {
+      curves: [
+        { label: '', tone: 'lane' as const, points: [[0, target], [100, target]] as const }, // prettier-ignore
+        { label: '', tone: 'ember' as const, points: lufs },
+      ],
+      y: { min: low, max: high, interval: reach, unit: 'LUFS' },
+    }
+  }, [points, target])
+  const bright = points.flatMap((p) => p?.centroidHz ?? [])
+  const peak = Math.max(-Infinity, ...points.flatMap((p) => p?.truePeakDbtp ?? []))
+  const nearest = points[Math.round(position * (SWEEP_POINTS - 1))]
+  const done = points.filter(Boolean).length
+  return (
+    <section
+      aria-label="Sweep"
+      data-sweep={sweep.ms === null ? '' : sweep.ms.toFixed(0)}
+      data-sweep-lufs={points.map((p) => p?.lufs?.toFixed(2) ?? '').join(' ')}
+    >
+      <div className="relative mt-5" style={{ height: HEIGHT }}>
+        <Suspense fallback={null}>
+          <LazyChart
+            curves={curves}
+            x={X}
+            y={UNIT}
+            height={HEIGHT}
+            margins={MARGINS}
+            label={`Travel of ${control.name} against its targets`}
+          />
+        </Suspense>
+        <div
+          ref={area}
+          className="absolute cursor-ew-resize touch-none"
+          style={{ left: MARGINS.left, right: MARGINS.right, top: TOP - 18, bottom: BOTTOM }}
+          onPointerDown={drag}
+          onPointerMove={drag}
+        >
+          <div className="absolute inset-y-0 border-l-[1.5px] border-ink" style={{ left: `${position * 100}%` }}>
+            <span className="num absolute top-0 -translate-x-1/2 bg-ink px-1.5 text-[11px] leading-[16px] font-semibold text-paper">
+              {Math.round(position * 100)}&nbsp;%
+            </span>
+          </div>
+        </div>
+        {live.map((t, i) => {
+          const spec = specOf(preset, t)
+          const words = (p: number) => valueWords(spec, t.param, at(t, p))
+          const tone = { ember: 'text-ember', lane: 'text-lane', ink: 'text-ink', 'ink-2': 'text-ink2' }[look(t).tone]
+          return (
+            <div key={t.id} className={`num pointer-events-none text-[11px] leading-[14px] font-semibold ${tone}`}>
+              <span className="absolute text-right" style={{ right: `calc(100% - ${MARGINS.left - 6}px)`, top: heel[i] - 7 }}>
+                {words(0)}
+              </span>
+              <span className="absolute whitespace-nowrap" style={{ left: `calc(100% - ${MARGINS.right - 6}px)`, top: toe[i] - 7 }}>
+                {words(1)} <span className="font-ui font-normal">{targetName(preset, t)}</span>
+              </span>
+              <span
+                className="absolute bg-paper/80 px-0.5"
+                data-now={targetName(preset, t)}
+                style={{ left: `calc(${MARGINS.left + 6}px + (100% - ${MARGINS.left + MARGINS.right}px) * ${position})`, top: now[i] - 7 }}
+              >
+                {words(position)}
+              </span>
+            </div>
+          )
+        })}
+        <span className="absolute top-[-16px] text-[11px] font-semibold" style={{ left: MARGINS.left - 26 }}>
+          heel
+        </span>
+        <span className="absolute top-[-16px] text-[11px] font-semibold" style={{ left: `calc(100% - ${MARGINS.right}px)` }}>
+          toe
+        </span>
+      </div>
+      {live.length === 0 ? (
+        <p className="text-[12px] text-ink2">None of its targets is live in “{snapshot.name}”.</p>
+      ) : (
+        <>
+          <div className="mt-1 text-[12px]">
+            <b className="font-semibold">Loudness along the travel</b>{' '}
+            <span className="text-ink2">
+              {done < SWEEP_POINTS
+                ? `measuring, ${done} of ${SWEEP_POINTS} points`
+                : `${SWEEP_POINTS} points, measured in ${snapshot.name}`}
+              ; the teal line is its target
+            </span>
+          </div>
+          <Suspense fallback={<div style={{ height: 104 }} />}>
+            <LazyChart
+              curves={measured.curves}
+              x={X}
+              y={measured.y}
+              height={104}
+              margins={MARGINS}
+              label={`Loudness along the travel of ${control.name}`}
+            />
+          </Suspense>
+          <p className="text-[12px]">
+            Here <b className="num">{figure(nearest?.lufs)} LUFS</b>, brightness <b className="num">{figure(nearest?.centroidHz, 0)} Hz</b>,
+            true peak <b className="num">{figure(nearest?.truePeakDbtp)} dBTP</b>
+            {bright.length > 1 && (
+              <span className="text-ink2">
+                ; brightness runs from {figure(Math.min(...bright), 0)} to {figure(Math.max(...bright), 0)} Hz, peaks reach {figure(peak)}{' '}
+                dBTP.
+              </span>
+            )}
+          </p>
+          <SweepWarnings preset={preset} live={live} sweep={sweep} peak={peak} />
+        </>
+      )}
+      {sweep.problem && (
+        <p role="alert">
+          <WarningMark /> {sweep.problem}
+        </p>
+      )}
+    </section>
+  )
+}
+
+/** Where the loudness jumps, clips, or a target stands still. */
+function SweepWarnings({ preset, live, sweep, peak }: { preset: Preset; live: readonly ControlTarget[]; sweep: Sweep; peak: number }) {
+  const lufs = sweep.points.map((p) => p?.lufs ?? null)
+  const words: string[] = []
+  const jumps = lufs.flatMap((l, i) => {
+    const before = lufs[i - 1] ?? null
+    return l !== null && before !== null && Math.abs(l - before) > JUMP_LU ? [{ i, by: l - before }] : []
+  })
+  if (jumps.length > 0) {
+    const worst = jumps.reduce((a, b) => (Math.abs(b.by) > Math.abs(a.by) ? b : a))
+    words.push(`The loudness jumps by ${figure(worst.by, 1, true)} LU within 5 % of the travel, at ${worst.i * 5} %.`)
+  }
+  if (peak > -0.1) words.push(`It peaks at ${figure(peak)} dBTP: a converter clips.`)
+  for (const target of live) {
+    const spec = specOf(preset, target)
+    const at = Array.from({ length: 21 }, (_, i) => place(spec, targetValue(spec ?? null, target, i / 20)))
+    const still = at.slice(1).filter((v, i) => Math.abs(v - at[i]) < 1e-4).length
+    if (still >= 14 && target.from !== target.to && spec?.kind !== 'choice' && target.param !== 'on') words.push(`${targetName(preset, target)} stands still over ${still * 5} % of the travel.`) // prettier-ignore
+    if (target.from === target.to) words.push(`${targetName(preset, target)} does nothing: heel and toe are the same.`)
+  }
+  return (
+    <div data-sweep-warnings={words.length}>
+      {words.map((text) => (
+        <p key={text} className="text-[12px]">
+          <WarningMark /> {text}
+        </p>
+      ))}
+    </div>
+  )
+}

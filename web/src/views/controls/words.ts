@@ -1,0 +1,80 @@
+import { formatValue, modelOf, type ParamSpec } from '@fulgor/core/catalogue'
+import {
+  findStage,
+  partsOf,
+  POSITION,
+  targetSpec,
+  type Control,
+  type ControlKind,
+  type ControlTarget,
+  type Curve,
+  type CurveShape,
+  type Preset,
+} from '@fulgor/core/preset'
+import type { ParamValue } from '@fulgor/core/signal'
+
+export const KIND_NAMES: Record<ControlKind, string> = {
+  pedal: 'Expression pedal',
+  momentary: 'Momentary switch',
+  latching: 'Latching switch',
+  volume: 'Guitar volume',
+  knob: 'Knob',
+  macro: 'Macro',
+  lfo: 'LFO',
+  envelope: 'Envelope',
+}
+
+export const CURVE_NAMES: Record<CurveShape, string> = {
+  linear: 'straight',
+  exponential: 'late',
+  logarithmic: 'early',
+  s: 'S',
+  points: 'drawn',
+}
+
+/** A stage's name, with a number where there are several of its model. */
+export function partName(preset: Preset, id: string): string {
+  const parts = partsOf(preset.chain)
+  const part = parts.find((p) => p.id === id)
+  if (!part) return (preset.controls ?? []).find((c) => c.id === id)?.name ?? 'gone'
+  const alike = parts.filter((p) => p.model === part.model)
+  return `${modelOf(part.model).name}${alike.length > 1 ? ` ${alike.indexOf(part) + 1}` : ''}`
+}
+
+export function targetName(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): string {
+  const stage = findStage(preset, target.stage)
+  if (target.param === POSITION) return `${partName(preset, target.stage)}, position`
+  const label = target.param === 'on' ? 'on and off' : stage ? (modelOf(stage.model).params[target.param]?.label ?? target.param) : target.param // prettier-ignore
+  return `${partName(preset, target.stage)}, ${label.toLowerCase()}`
+}
+
+export function valueWords(spec: ParamSpec | null | undefined, param: string, value: ParamValue): string {
+  if (spec) return formatValue(spec, value)
+  return param === 'on' ? (Number(value) >= 0.5 ? 'on' : 'off') : `${Math.round(Number(value) * 100)} %`
+}
+
+export function curveWords({ shape, heel, toe }: Curve): string {
+  const dead = [heel > 0 ? `from ${Math.round(heel * 100)} %` : '', toe > 0 ? `to ${Math.round((1 - toe) * 100)} %` : ''].filter(Boolean)
+  return [CURVE_NAMES[shape], ...dead].join(', ')
+}
+
+/** Stages and parameters that can be moved; what an impulse response is made of cannot glide. */
+export function movable(preset: Preset, control: Control): { id: string; name: string; params: readonly (readonly [string, string])[] }[] {
+  const stages = partsOf(preset.chain).map((part) => ({
+    id: part.id,
+    name: partName(preset, part.id),
+    params: [
+      ...Object.entries(modelOf(part.model).params).flatMap(([key, spec]) =>
+        key === 'response' || key === 'into' ? [] : [[key, spec.label] as const],
+      ),
+      ['on', 'On and off'] as const,
+    ],
+  }))
+  const macros = (preset.controls ?? [])
+    .filter((c) => c.kind === 'macro' && c.id !== control.id)
+    .map((c) => ({ id: c.id, name: c.name, params: [[POSITION, 'Position'] as const] }))
+  return [...stages, ...macros]
+}
+
+export const specOf = (preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined =>
+  targetSpec(preset, target)
