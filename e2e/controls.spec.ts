@@ -9,6 +9,7 @@ async function addTarget(page: Page, stage: string, param: string): Promise<void
 }
 
 test('a pedal is assigned, heard, measured along its travel and kept', async ({ page, app }) => {
+  test.setTimeout(150_000)
   await page.goto(`${app.url}/controls/demo-pit-main?snapshot=strum`)
   await expect(page.getByText('Nothing moves yet.')).toBeVisible()
   await page.getByRole('button', { name: 'Add a source' }).click()
@@ -26,6 +27,18 @@ test('a pedal is assigned, heard, measured along its travel and kept', async ({ 
   const lufs = ((await sweep.getAttribute('data-sweep-lufs')) ?? '').split(' ').map(Number)
   expect(lufs).toHaveLength(21)
   lufs.forEach((l, i) => expect(Math.abs(l - lufs[0] + i)).toBeLessThan(0.1))
+
+  // the amp's master along its travel: evened out by the Output, measured again
+  await page.getByRole('button', { name: 'Add a source' }).click()
+  await page.getByRole('menuitem', { name: 'Knob' }).click()
+  await addTarget(page, 'Lantern 15', 'Master')
+  await page.getByRole('button', { name: 'Even out the loudness' }).click({ timeout: 80_000 })
+  await expect(page.locator('[data-target="Output, level"]')).toBeVisible()
+  await expect(sweep).toHaveCount(0)
+  await expect(sweep).toBeVisible({ timeout: 80_000 })
+  const even = ((await sweep.getAttribute('data-sweep-lufs')) ?? '').split(' ').map(Number)
+  expect(Math.max(...even) - Math.min(...even)).toBeLessThan(0.3)
+  await page.getByRole('button', { name: 'Remove the source' }).click()
 
   // heard: the toe is 20 dB softer than the heel
   const slider = page.getByRole('slider', { name: 'Position of Expression pedal' })
@@ -54,7 +67,7 @@ test('a pedal is assigned, heard, measured along its travel and kept', async ({ 
   await page.getByLabel('Dead at heel of Output, level').fill('20')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: /Curve of Output/ })).toContainText('straight, from 20 %')
-  await page.keyboard.press('Control+z')
+  await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('button', { name: /Curve of Output/ })).not.toContainText('from 20 %')
   await page.getByRole('button', { name: '6 Finale' }).click()
   await expect(page.getByText('None of its targets is live in “Finale”.')).toBeVisible()

@@ -55,6 +55,19 @@ await shot('add-stage', pit, {}, async (page) => {
   await page.getByRole('button', { name: 'Add stage' }).click()
   await page.getByRole('button', { name: 'Delays', exact: true }).click()
 })
+await shot('cells', `${pit}?snapshot=storm`, {}, async (page) => {
+  await page.locator('[data-cell="1,3"]').click()
+  for (const key of ['ArrowRight', 'ArrowDown', 'ArrowDown']) await page.keyboard.press(`Shift+${key}`)
+})
+await shot('layers', '/layers/demo-pit-main?snapshot=storm', {}, async (page) => {
+  await page.getByRole('button', { name: 'Double it' }).click()
+  await page.locator('[data-mix]:not([data-mix=""])').waitFor({ timeout: 60_000 })
+})
+await shot('controls', '/controls/demo-pit-main?snapshot=storm', {}, async (page) => {
+  for (const move of ['Wah by position', 'Fade-out']) await page.getByRole('button', { name: move, exact: true }).click()
+  await page.getByRole('slider', { name: 'Position of Fade-out' }).fill('620')
+  await page.locator('[data-sweep]:not([data-sweep=""])').waitFor({ timeout: 80_000 })
+})
 await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
 await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
 await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })

@@ -77,3 +77,4 @@ export {
 } from './controls'
 export { CURVE_SHAPES, curveAt, LINEAR, MAX_DEAD, MAX_POINTS, type Curve, type CurveShape } from './curves'
 export { readyMoveEdit, readyMoves, type ReadyMove } from './readyMoves'
+export { evenOut } from './evenOut'

@@ -220,13 +220,13 @@ export const readyMoves: readonly ReadyMove[] = [
 ]
 
 /**
- * A ready move as one edit: on a source that is there and fits, or on a new one of the right kind.
+ * A ready move as one edit: on the given source where it fits and moves nothing yet, or else on a new one of the right kind.
  * @throws RangeError with the reason when it cannot be made
  */
 export function readyMoveEdit(move: ReadyMove, bench: Bench, control: Control | null): { edit: Edit; control: string } {
   const made = move.build(bench)
   if (typeof made === 'string') throw new RangeError(`${move.name}: ${made}`)
-  const fits = control && move.kinds.includes(control.kind) ? control : null
+  const fits = control && control.targets.length === 0 && move.kinds.includes(control.kind) ? control : null
   const source = fits ?? { ...createControl(bench.newId(), move.kinds[0], move.name), ...made.control }
   return {
     control: source.id,

@@ -30,7 +30,7 @@ export function Frame() {
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
       <nav
         aria-label="Views"
-        className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0"
+        className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:overflow-x-auto max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0"
       >
         <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-2">
           <span className="absolute left-0 h-[17px] w-[5px] bg-[linear-gradient(var(--trace-dark),var(--trace-mid)_55%,var(--trace-bright))]" />

@@ -1,7 +1,20 @@
 import { Suspense, useMemo, useRef, type PointerEvent } from 'react'
-import { toTravel, type ParamSpec } from '@fulgor/core/catalogue'
-import { isLive, targetOf, targetValue, type Control, type ControlTarget, type Preset, type Snapshot } from '@fulgor/core/preset'
+import { modelOf, toTravel, type ParamSpec } from '@fulgor/core/catalogue'
+import {
+  evenOut,
+  isLive,
+  resolveStage,
+  stagesOf,
+  targetOf,
+  targetValue,
+  type Control,
+  type ControlTarget,
+  type Preset,
+  type Snapshot,
+} from '@fulgor/core/preset'
 import type { ParamValue } from '@fulgor/core/signal'
+import { edit, newId } from '../../state/actions'
+import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
@@ -191,6 +204,7 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
               </span>
             )}
           </p>
+          <EvenOut preset={preset} control={control} snapshot={snapshot} sweep={sweep} />
           <SweepWarnings preset={preset} live={live} sweep={sweep} peak={peak} />
         </>
       )}
@@ -200,6 +214,33 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
         </p>
       )}
     </section>
+  )
+}
+
+/** Proposes the last Output as a target that makes the whole travel as loud as its heel. */
+function EvenOut({ preset, control, snapshot, sweep }: { preset: Preset; control: Control; snapshot: Snapshot; sweep: Sweep }) {
+  const dispatch = useAppDispatch()
+  const output = stagesOf(preset.chain).findLast((s) => s.model === 'output')
+  const spec = output ? modelOf(output.model).params.level : undefined
+  const moved = control.targets.some((t) => t.stage === output?.id && t.param === 'level' && isLive(t, snapshot.id))
+  if (!output || spec?.kind !== 'number' || moved || sweep.ms === null) return null
+  const level = Number(resolveStage(preset, output, snapshot.id).params.level)
+  const made = evenOut(
+    sweep.points.map((p) => p?.lufs ?? null),
+    level,
+    [spec.min, spec.max],
+  )
+  if (!made) return null
+  const add = () => dispatch(edit({ type: 'addTarget', control: control.id, target: { id: newId(), stage: output.id, param: 'level', snapshots: [snapshot.id], ...made } })) // prettier-ignore
+  return (
+    <button
+      type="button"
+      className="act"
+      title={`The Output’s level runs from ${figure(Number(made.from))} to ${figure(Number(made.to))} dB against what was measured, in “${snapshot.name}”`}
+      onClick={add}
+    >
+      Even out the loudness
+    </button>
   )
 }
 
