@@ -39,10 +39,17 @@ execFileSync(
   { cwd: root },
 )
 const ofLevels = (...args) => JSON.parse(execFileSync('node', [levels, ...args], { cwd: root, maxBuffer: 1e8 }))
+const controls = join(folder, 'controls.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/controls.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${controls}`, '--log-level=error'],
+  { cwd: root },
+)
+// `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
 const only = process.argv[2]
-const parts = { micbench: micBenchFigures, levels: levelFigures }
+const parts = { micbench: micBenchFigures, levels: levelFigures, controls: controlFigures }
 if (only in parts) {
   await parts[only]()
   rmSync(folder, { recursive: true, force: true })
@@ -140,6 +147,7 @@ row(
 await browserFigures()
 await micBenchFigures()
 await levelFigures()
+await controlFigures()
 
 console.log(
   '\nWorst alias below 16 kHz under the fundamental at full drive, dB, for sines of 1,244.5 Hz and 5 kHz (aim at 1,244.5: −60 live, −80 high):',
@@ -229,6 +237,36 @@ async function levelFigures() {
   const { browser, server, url } = product
   try {
     await eightSnapshots(await browser.newPage({ viewport: { width: 1280, height: 800 } }), url)
+  } finally {
+    await browser.close()
+    server.kill()
+  }
+}
+
+/** From a message to the sound, what many assignments cost, zipper noise, and a sweep in the page. */
+async function controlFigures() {
+  const found = JSON.parse(execFileSync('node', [controls], { cwd: root }))
+  row('From a control message to the changed sound', `${found.latency.frames} frames, ${found.latency.blocks} ${found.latency.blocks === 1 ? 'block' : 'blocks'}`, '') // prettier-ignore
+  row(`Processor share with ${found.load.assignments} assignments moving, and without`, `${(100 * found.load.share).toFixed(1)} %, ${(100 * found.load.without).toFixed(1)} %`, '') // prettier-ignore
+  row('Zipper noise of a swept sine: highest line', `${found.zipperDb.toFixed(0)} dB`, '≤ −80')
+  const product = await openProduct('controls-data')
+  if (!product) return
+  const { browser, server, url } = product
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
+    const aim = (stage, param, from, to) => ({ id: `${stage}-${param}`, stage, param, from, to, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null }) // prettier-ignore
+    const targets = [aim('amp', 'gain', 2, 7.5), aim('eq', 'gain2', -4, 2), aim('delay', 'mix', 8, 34), aim('hall', 'decay', 1.4, 3.6), aim('out', 'level', 0, -2.6)] // prettier-ignore
+    const swept = { ...document, controls: [{ id: 'p1', name: 'Pedal 1', kind: 'pedal', targets }] }
+    const made = await (await page.request.post(`${url}/api/presets`, { data: { document: swept }, headers: { Origin: url } })).json()
+    const times = []
+    for (let i = 0; i < RUNS; i++) {
+      await page.goto(`${url}/controls/${made.id}?snapshot=storm`)
+      const sweep = page.locator('[data-sweep]:not([data-sweep=""])')
+      await sweep.waitFor({ timeout: 80_000 })
+      times.push(Number(await sweep.getAttribute('data-sweep')))
+    }
+    row('Sweep of five targets at 21 points on a 10 s riff', `${median(times).toFixed(0)} ms`, '≤ 2,000 ms')
   } finally {
     await browser.close()
     server.kill()
