@@ -25,10 +25,10 @@ export function LayerTable({ layers, presetOf, mix, selected, onSelect }: Props)
   return (
     <table className="mt-2 w-full text-[12px]" aria-label="Layers of the mix">
       <thead>
-        <tr className="border-t border-ink text-label text-ink3 [&>th]:py-1 [&>th]:text-right [&>th]:font-normal">
+        <tr className="border-t border-ink text-label text-ink3 [&>th]:py-1 [&>th]:pl-2 [&>th]:text-right [&>th]:font-normal">
           <th className="w-8" aria-label="On" />
           <th className="!text-left">Snapshot</th>
-          <th className="!text-left">Take</th>
+          <th className="!text-left max-[700px]:hidden">Take</th>
           <th>level</th>
           <th>pan</th>
           <th>delay</th>
@@ -47,7 +47,7 @@ export function LayerTable({ layers, presetOf, mix, selected, onSelect }: Props)
               aria-selected={layer.id === selected}
               data-layer={i + 1}
               onClick={() => onSelect(layer.id)}
-              className={`cursor-pointer border-t border-rule [&>td]:py-1 ${layer.id === selected ? 'bg-lit' : 'hover:bg-deep'} ${layer.on ? '' : 'text-ink3'}`}
+              className={`cursor-pointer border-t border-rule [&>td]:py-1 [&>td]:pl-2 ${layer.id === selected ? 'bg-lit' : 'hover:bg-deep'} ${layer.on ? '' : 'text-ink3'}`}
             >
               <td className="pl-1">
                 <button
@@ -68,7 +68,7 @@ export function LayerTable({ layers, presetOf, mix, selected, onSelect }: Props)
                   {!preset && <WarningMark />} <b className="font-semibold">{name}</b> <span className="text-ink2">{preset?.name}</span>
                 </button>
               </td>
-              <td className="text-ink2">{riffName(layer)}</td>
+              <td className="text-ink2 max-[700px]:hidden">{riffName(layer)}</td>
               {(['level', 'pan', 'delay', 'detune'] as const).map((key) => (
                 <td key={key} className="num text-right">
                   {formatValue(layerSpecs[key], layer[key])}
