@@ -7,6 +7,9 @@ import { findStage, type Preset } from './preset'
 export const CONTROL_KINDS = ['pedal', 'momentary', 'latching', 'volume', 'knob', 'macro', 'lfo', 'envelope'] as const
 export type ControlKind = (typeof CONTROL_KINDS)[number]
 
+/** Sources that move by themselves, whatever the player does. */
+export const runsItself = (kind: ControlKind): boolean => kind === 'lfo' || kind === 'envelope' || kind === 'volume'
+
 /** What a source does to its targets when a snapshot is loaded. */
 export const ON_SNAPSHOT = ['jump', 'pickup', 'keep'] as const
 export type OnSnapshot = (typeof ON_SNAPSHOT)[number]
@@ -149,20 +152,33 @@ export function withMacros(controls: readonly Control[], snapshot: string | null
   return found
 }
 
-/** What the sources move in a snapshot at these positions. */
-export function movedBy(preset: Preset, snapshot: string | null, positions: Positions): Moved {
-  const controls = preset.controls ?? []
-  const all = withMacros(controls, snapshot, positions)
+/**
+ * What sources make of their targets at these positions, macros moved already.
+ * @param specOf the target's parameter; undefined leaves the target out
+ */
+export function movedTargets(
+  controls: readonly Control[],
+  positions: Positions,
+  specOf: (target: ControlTarget) => ParamSpec | null | undefined,
+): Moved {
   const moved = new Map<string, Map<string, ParamValue | boolean>>()
   for (const { id, targets } of controls) {
-    if (!(id in all)) continue
+    if (!(id in positions)) continue
     for (const target of targets) {
-      const spec = targetSpec(preset, target)
-      if (spec === undefined || target.param === POSITION || !isLive(target, snapshot)) continue
-      const value = targetValue(spec, target, all[id])
+      const spec = target.param === POSITION ? undefined : specOf(target)
+      if (spec === undefined) continue
+      const value = targetValue(spec, target, positions[id])
       const stage = moved.get(target.stage) ?? new Map<string, ParamValue | boolean>()
       moved.set(target.stage, stage.set(target.param, target.param === 'on' ? Number(value) >= 0.5 : value))
     }
   }
   return moved
+}
+
+/** What the sources move in a snapshot at these positions. */
+export function movedBy(preset: Preset, snapshot: string | null, positions: Positions): Moved {
+  const controls = preset.controls ?? []
+  return movedTargets(controls, withMacros(controls, snapshot, positions), (target) =>
+    isLive(target, snapshot) ? targetSpec(preset, target) : undefined,
+  )
 }

@@ -97,6 +97,22 @@ describe('sources that run by themselves', () => {
     expect(rises).toBe(8)
   })
 
+  it('goes on through an edit, as if there had been none', () => {
+    const preset = level({ kind: 'lfo', note: 'eighth', smoothing: 0 }, -12, 0)
+    const dry = sine(1_000, 1)
+    const engine = new Engine(planOf(preset, {}), context, rate)
+    const [left, right] = [new Float64Array(256), new Float64Array(256)]
+    const out = new Float64Array(Math.floor(dry.length / 256) * 256)
+    for (let at = 0; at < out.length; at += 256) {
+      const { values, control } = planOf(preset, {})
+      if (at % 2_048 === 0) engine.setValues(values, control)
+      left.set(dry.subarray(at, at + 256))
+      engine.process(left, right, 256)
+      out.set(left, at)
+    }
+    expect(out).toEqual(play(preset, dry.subarray(0, out.length), 256, () => ({})))
+  })
+
   it('an envelope opens with the playing', () => {
     const loudThenSoft = sine(300, 2).map((x, n) => x * (n < rate ? 1 : 0.001))
     const out = play(level({ kind: 'envelope', low: -40, high: -10, smoothing: 0 }), loudThenSoft, 128, () => ({}))

@@ -1,15 +1,16 @@
-import { modelOf } from '@fulgor/core/catalogue'
+import { modelOf, type ParamSpec } from '@fulgor/core/catalogue'
 import {
   effectiveParams,
   isLive,
   overlaid,
   partsOf,
-  POSITION,
+  movedTargets,
+  runsItself,
   targetSpec,
-  targetValue,
   withMacros,
   type ChainNode,
   type Control,
+  type ControlTarget,
   type Positions,
   type Preset,
   type ResolvedStage,
@@ -33,9 +34,6 @@ export interface ControlPlan {
 /** Chunks between two moves: 128 frames, 2.7 ms at 48 kHz; in between the processors glide. */
 export const CONTROL_CHUNKS = 2
 
-/** Sources that move by themselves, whatever the player does. */
-const runsItself = (kind: Control['kind']): boolean => kind === 'lfo' || kind === 'envelope' || kind === 'volume'
-
 /** What a snapshot's sources need; null where nothing is moved. */
 export function controlPlan(
   preset: Preset,
@@ -57,17 +55,21 @@ export function controlPlan(
 /** One source while it runs. */
 class Source {
   position: number
-  private readonly lfo = new Lfo()
-  private level = 0
+  private readonly lfo: Lfo
+  private level: number
 
   constructor(
     readonly control: Control,
     private readonly sampleRate: number,
     tempo: number,
     start: number,
+    /** The same source in the plan before: it goes on from there. */
+    running: Source | undefined,
   ) {
-    this.position = start
-    this.lfo.prepare(sampleRate / CONTROL_CHUNKS)
+    this.position = running?.position ?? start
+    this.level = running?.level ?? 0
+    this.lfo = running?.lfo ?? new Lfo()
+    if (!running) this.lfo.prepare(sampleRate / CONTROL_CHUNKS)
     this.lfo.set(control.note === 'free' ? control.hz : 1000 / noteMs(tempo, control.note), control.shape)
   }
 
@@ -107,7 +109,7 @@ export class ControlRack {
     this.wanted = plan.positions
     this.sources = plan.controls.map((control) => {
       const running = before?.sources.find((s) => s.control.id === control.id)
-      return new Source(control, sampleRate, plan.tempo, running?.position ?? plan.positions[control.id] ?? control.rest)
+      return new Source(control, sampleRate, plan.tempo, plan.positions[control.id] ?? control.rest, running)
     })
   }
 
@@ -121,33 +123,20 @@ export class ControlRack {
    * @returns new values of the stages that moved
    */
   step(peak: number): Readonly<Record<string, ResolvedStage>> | null {
-    const positions: Record<string, number> = {}
-    for (const source of this.sources) {
-      const { id, kind } = source.control
-      source.step(this.wanted[id], peak)
-      if (id in this.wanted || runsItself(kind)) positions[id] = source.position
-    }
-    return this.changed(withMacros(this.plan.controls, this.plan.snapshot, positions))
+    for (const source of this.sources) source.step(this.wanted[source.control.id], peak)
+    return this.current()
   }
 
-  private changed(positions: Positions): Record<string, ResolvedStage> | null {
-    const moved = new Map<string, Map<string, ParamValue | boolean>>()
-    const fresh = new Set<string>()
+  /** New values of the stages that have moved since they were asked for last. */
+  current(): Readonly<Record<string, ResolvedStage>> | null {
+    const positions: Record<string, number> = {}
+    for (const { control, position } of this.sources)
+      if (control.id in this.wanted || runsItself(control.kind)) positions[control.id] = position
+    const { controls, snapshot } = this.plan
+    const moved = movedTargets(controls, withMacros(controls, snapshot, positions), (target) => this.specOf(target))
     const now = new Map<string, ParamValue | boolean>()
-    for (const { id, targets } of this.plan.controls) {
-      if (!(id in positions)) continue
-      for (const target of targets) {
-        if (target.param === POSITION) continue
-        const stage = this.stages.get(target.stage)
-        if (!stage) continue
-        const spec = specOf(stage, target.param)
-        const raw = targetValue(spec, target, positions[id])
-        const value = target.param === 'on' ? Number(raw) >= 0.5 : raw
-        const values = moved.get(target.stage) ?? new Map<string, ParamValue | boolean>()
-        moved.set(target.stage, values.set(target.param, value))
-        now.set(`${target.stage} ${target.param}`, value)
-      }
-    }
+    for (const [stage, values] of moved) for (const [param, value] of values) now.set(`${stage} ${param}`, value)
+    const fresh = new Set<string>()
     for (const [key, value] of now) if (this.last.get(key) !== value) fresh.add(key.split(' ')[0])
     // what a source has let go of goes back to the snapshot's own value
     for (const key of this.last.keys()) if (!now.has(key)) fresh.add(key.split(' ')[0])
@@ -163,6 +152,9 @@ export class ControlRack {
       }),
     )
   }
-}
 
-const specOf = (stage: StageNode, param: string) => (param === 'on' ? null : modelOf(stage.model).params[param])
+  private specOf({ stage: id, param }: ControlTarget): ParamSpec | null | undefined {
+    const stage = this.stages.get(id)
+    return stage && (param === 'on' ? null : modelOf(stage.model).params[param])
+  }
+}

@@ -75,7 +75,7 @@ export class Engine {
 
   /** Values with what the sources move now laid over them. */
   private moved(values: Plan['values']): Plan['values'] {
-    const changed = this.rack?.step(this.peak)
+    const changed = this.rack?.current()
     return changed ? { ...values, ...changed } : values
   }
 

@@ -22,7 +22,8 @@ const controls = createSlice({
   reducers: {
     sourceMoved(state, { payload }: PayloadAction<{ id: string; position: number; engaged: boolean }>) {
       state.positions = { ...state.positions, [payload.id]: payload.position }
-      state.engaged = { ...state.engaged, [payload.id]: payload.engaged }
+      // a change here makes a new plan for the audio thread, a mere move does not
+      if (state.engaged[payload.id] !== payload.engaged) state.engaged = { ...state.engaged, [payload.id]: payload.engaged }
     },
     engagementsSet(state, { payload }: PayloadAction<ControlsState['engaged']>) {
       state.engaged = payload

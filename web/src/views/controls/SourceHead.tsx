@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react'
-import { CONTROL_LIMITS, LFO_SHAPES, type Control, type OnSnapshot } from '@fulgor/core/preset'
+import { CONTROL_LIMITS, LFO_SHAPES, runsItself, type Control, type OnSnapshot } from '@fulgor/core/preset'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { listenToMidi } from '../../audio/midi'
 import { edit } from '../../state/actions'
@@ -65,7 +65,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         </button>
       </div>
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-5 text-[12px]">
-        {control.kind !== 'lfo' && control.kind !== 'envelope' && control.kind !== 'volume' && (
+        {!runsItself(control.kind) && (
           <Item name="On a snapshot">
             <Pick
               label="What happens on a snapshot"
@@ -78,7 +78,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         <Item name="Glides in">
           {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
         </Item>
-        {control.kind !== 'lfo' && control.kind !== 'envelope' && control.kind !== 'volume' && <Midi control={control} />}
+        {!runsItself(control.kind) && <Midi control={control} />}
         {control.kind === 'lfo' && (
           <>
             <Item name="One turn lasts">

@@ -5,6 +5,7 @@ import {
   type Control,
   readyMoveEdit,
   readyMoves,
+  runsItself,
   type ControlKind,
   type Preset,
   type ReadyMove,
@@ -77,8 +78,6 @@ export function SourceList({ preset, chosen, onChoose }: { preset: Preset; chose
     </section>
   )
 }
-
-const runsItself = (kind: ControlKind): boolean => kind === 'lfo' || kind === 'envelope' || kind === 'volume'
 
 function SourceItem({ control, chosen, onChoose }: { control: Control; chosen: boolean; onChoose: () => void }) {
   const dispatch = useAppDispatch()

@@ -71,16 +71,15 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
   const live = control.targets.filter((t) => isLive(t, snapshot.id))
   const look = (target: ControlTarget) => LOOKS[control.targets.indexOf(target) % LOOKS.length]
   const at = (target: ControlTarget, p: number) => targetValue(specOf(preset, target) ?? null, target, p)
-  const key = JSON.stringify(live)
   const curves = useMemo<Curve[]>(
     () =>
-      live.map((target) => ({
-        label: '',
-        ...look(target),
-        points: Array.from({ length: 101 }, (_, i) => [i, place(specOf(preset, target), at(target, i / 100))] as const),
-      })),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the targets as text say when they change
-    [key],
+      control.targets.flatMap((target, k) => {
+        if (!isLive(target, snapshot.id)) return []
+        const spec = specOf(preset, target)
+        const points = Array.from({ length: 101 }, (_, i) => [i, place(spec, targetValue(spec ?? null, target, i / 100))] as const)
+        return [{ label: '', ...LOOKS[k % LOOKS.length], points }]
+      }),
+    [preset, control, snapshot.id],
   )
   const y = (target: ControlTarget, p: number) => TOP + (1 - place(specOf(preset, target), at(target, p))) * (HEIGHT - TOP - BOTTOM)
   const heel = apart(live.map((t) => y(t, 0)))

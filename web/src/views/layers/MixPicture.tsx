@@ -1,18 +1,11 @@
 import { Suspense, useMemo } from 'react'
 import type { Band } from '@fulgor/core/measure'
 import { figure } from '../../ui/format'
+import { HERTZ_AXIS } from '../../ui/hertzAxis'
 import { LazyChart } from '../../ui/LazyChart'
 import { WarningMark } from '../../ui/marks'
 import type { Mix } from './useMix'
 
-const X = {
-  log: true,
-  min: 50,
-  max: 16_000,
-  ticks: [100, 1_000, 10_000],
-  format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)),
-  unit: 'Hz',
-}
 /** dB by which a band may stand out from what the sum gains as a whole (common practice, no source). */
 const PILES_UP_DB = 3
 /** dB that a band may lose in mono before it is told (common practice, no source). */
@@ -92,7 +85,7 @@ export function MixPicture({ mix, stale }: { mix: Mix; stale: boolean }) {
           <Suspense fallback={<div style={{ height: 150 }} />}>
             <LazyChart
               curves={up}
-              x={X}
+              x={HERTZ_AXIS}
               y={{ min: -6, max: 12, interval: 6, unit: 'dB' }}
               height={150}
               label="Third octaves of the sum over the loudest layer"
@@ -113,7 +106,7 @@ export function MixPicture({ mix, stale }: { mix: Mix; stale: boolean }) {
           <Suspense fallback={<div style={{ height: 150 }} />}>
             <LazyChart
               curves={mono}
-              x={X}
+              x={HERTZ_AXIS}
               y={{ min: -18, max: 6, interval: 6, unit: 'dB' }}
               height={150}
               label="Third octaves in mono against stereo"

@@ -28,6 +28,17 @@ async function fromFile(file: File): Promise<Recorded> {
   return { name: file.name, bytes: plain, seconds: channels[0].length / sampleRate }
 }
 
+/** The recording, or why it is none. */
+async function read(work: () => Promise<Recorded>, what: string): Promise<Recorded | string> {
+  try {
+    const found = await work()
+    if (found.seconds < SHORTEST) throw new Error(`it is shorter than ${SHORTEST} s.`)
+    return found
+  } catch (error) {
+    return `${what} was not taken: ${error instanceof Error ? error.message : String(error)}`
+  }
+}
+
 /** A take comes in: dropped, chosen or recorded; then what it is of. */
 export function AddTakeDialog({
   preset,
@@ -55,21 +66,16 @@ export function AddTakeDialog({
 
   const take = async (work: () => Promise<Recorded>, what: string) => {
     setProblem(null)
-    try {
-      const found = await work()
-      if (found.seconds < SHORTEST) throw new Error(`it is shorter than ${SHORTEST} s.`)
-      setSound(found)
-    } catch (error) {
-      setProblem(`${what} was not taken: ${error instanceof Error ? error.message : String(error)}`)
-    }
+    show(await read(work, what))
   }
+  const show = (found: Recorded | string) => (typeof found === 'string' ? setProblem(found) : setSound(found))
   const takeFile = (file: File | null | undefined) => {
     if (file) void take(() => fromFile(file), file.name)
   }
   useEffect(() => {
-    takeFile(first)
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what was dropped to open the dialog is read once
-  }, [])
+    if (first)
+      void read(() => fromFile(first), first.name).then((found) => (typeof found === 'string' ? setProblem(found) : setSound(found)))
+  }, [first])
   const stop = () =>
     take(async () => {
       const channels = await player.stopTake()

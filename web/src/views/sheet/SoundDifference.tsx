@@ -1,16 +1,9 @@
 import { Suspense, useMemo } from 'react'
 import type { OutputMeasures } from '@fulgor/core/measure'
 import { figure } from '../../ui/format'
+import { HERTZ_AXIS } from '../../ui/hertzAxis'
 import { LazyChart } from '../../ui/LazyChart'
 
-const X = {
-  log: true,
-  min: 50,
-  max: 16_000,
-  ticks: [100, 1_000, 10_000],
-  format: (v: number) => (v >= 1000 ? `${v / 1000}k` : String(v)),
-  unit: 'Hz',
-}
 const Y = { min: -18, max: 18, interval: 6, unit: 'dB' }
 
 const less = (a: number | null, b: number | null): number | null => (a !== null && b !== null ? a - b : null)
@@ -45,7 +38,7 @@ export function SoundDifference({ here, there, name, matched = false }: Props) {
         {matched ? ', both equally loud' : ''}:
       </p>
       <Suspense fallback={<div style={{ height: 132 }} />}>
-        <LazyChart curves={curves} x={X} y={Y} label={`Third-octave difference: ${name}`} />
+        <LazyChart curves={curves} x={HERTZ_AXIS} y={Y} label={`Third-octave difference: ${name}`} />
       </Suspense>
     </>
   )
