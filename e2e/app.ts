@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { demoPresets } from '@fulgor/core/demo'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
@@ -90,3 +91,11 @@ export const loudness = async (page: Page): Promise<Record<string, number>> =>
 
 export const heardPeak = (page: Page): Promise<number> =>
   page.evaluate(() => (window as unknown as { fulgorHeardPeak: () => number }).fulgorHeardPeak())
+
+/** A preset like the pit's, but with nothing that feet move yet. @returns its id */
+export async function withoutFeet(page: Page, app: App): Promise<string> {
+  const document = { ...demoPresets[0].preset, name: 'Bare pit', controls: undefined, board: undefined }
+  const answer = await page.request.post(`${app.url}/api/presets`, { data: { document } })
+  expect(answer.ok()).toBe(true)
+  return ((await answer.json()) as { id: string }).id
+}

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, heardPeak, test } from './app'
+import { expect, heardPeak, test, withoutFeet } from './app'
 
 async function addTarget(page: Page, stage: string, param: string): Promise<void> {
   await page.getByRole('button', { name: 'Stage to move' }).click()
@@ -10,7 +10,7 @@ async function addTarget(page: Page, stage: string, param: string): Promise<void
 
 test('a pedal is assigned, heard, measured along its travel and kept', async ({ page, app }) => {
   test.setTimeout(150_000)
-  await page.goto(`${app.url}/controls/demo-pit-main?snapshot=strum`)
+  await page.goto(`${app.url}/controls/${await withoutFeet(page, app)}?snapshot=strum`)
   await expect(page.getByText('Nothing moves yet.')).toBeVisible()
   await page.getByRole('button', { name: 'Add a source' }).click()
   await page.getByRole('menuitem', { name: 'Expression pedal' }).click()
@@ -79,17 +79,19 @@ test('a pedal is assigned, heard, measured along its travel and kept', async ({ 
 test('ready moves, conflicts with a mend, and a controller that is learnt', async ({ page, app }) => {
   // a pedalboard of our own in place of hardware: what it sends comes in as from a MIDI input
   await page.addInitScript(() => {
-    const input: { name: string; onmidimessage: ((event: { data: Uint8Array }) => void) | null } = {
+    const input: { name: string; onmidimessage: ((event: { data: Uint8Array; timeStamp: number }) => void) | null } = {
       name: 'Test board',
       onmidimessage: null,
     }
-    const access = { inputs: new Map([['1', input]]), onstatechange: null }
+    const access = { inputs: new Map([['1', input]]), outputs: new Map(), onstatechange: null }
     Object.assign(navigator, { requestMIDIAccess: () => Promise.resolve(access) })
-    Object.assign(window, { sendMidi: (...bytes: number[]) => input.onmidimessage?.({ data: Uint8Array.from(bytes) }) })
+    Object.assign(window, {
+      sendMidi: (...bytes: number[]) => input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
+    })
   })
   const send = (...bytes: number[]) =>
     page.evaluate((b) => (window as unknown as { sendMidi: (...b: number[]) => void }).sendMidi(...b), bytes)
-  await page.goto(`${app.url}/controls/demo-pit-main?snapshot=storm`)
+  await page.goto(`${app.url}/controls/${await withoutFeet(page, app)}?snapshot=storm`)
   await page.getByRole('button', { name: 'Delay in', exact: true }).click()
   await expect(page.locator('[data-target="Delay, mix"]')).toBeVisible()
   await expect(page.locator('[data-target="Delay, feedback"]')).toBeVisible()

@@ -7,6 +7,7 @@ import { startMeasuring } from './audio/measuring'
 import { Player } from './audio/player'
 import { routes } from './app/routes'
 import { SessionContext } from './app/session'
+import { startBoard } from './state/board'
 import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
 import { store } from './state/store'
@@ -16,6 +17,7 @@ import './theme/app.css'
 applyTheme(storedTheme())
 startMeasuring(store)
 startControls(store)
+startBoard(store)
 const { save } = startAutosave(store)
 const session = { player: new Player(store), save }
 const root = document.getElementById('root')

@@ -62,9 +62,9 @@ describe('cabinets in the chain', () => {
     expect(rules(preset([split, out()]))).toEqual([])
     const after = preset([split, cab('c3'), out()])
     expect(rules(after)).toEqual(['two-cabinets', 'two-cabinets'])
-    // a muted lane carries nothing
+    // a muted lane carries nothing, and nothing unmutes it
     const muted = { ...split, lanes: [split.lanes[0], { ...split.lanes[1], on: false }] }
-    expect(rules(preset([muted, cab('c3'), out()]))).toEqual(['two-cabinets'])
+    expect(rules(preset([muted, cab('c3'), out()]))).toEqual(['two-cabinets', 'out-of-reach'])
   })
 
   it('two amps, each with its cabinet, in a row are no two cabinets in a row', () => {

@@ -31,3 +31,5 @@ export function notIn(preset: Preset, { control, target }: Assignment, snapshots
     ? ({ type: 'removeTarget', control: control.id, target: target.id } as const)
     : ({ type: 'changeTarget', control: control.id, target: target.id, change: { snapshots: left } } as const)
 }
+
+export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`

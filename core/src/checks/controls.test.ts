@@ -3,7 +3,8 @@ import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, createControl, LINEAR, type Control, type ControlTarget, type Preset } from '@fulgor/core/preset'
 import { checkPreset } from '.'
 
-const pit = demoPresets[0].preset
+/** Without what its feet do already. */
+const pit: Preset = { ...demoPresets[0].preset, controls: [], board: undefined }
 const target = (id: string, stage: string, param: string, from: number | string, to: number | string): ControlTarget => ({ id, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
 
 function withControls(...controls: (Partial<Control> & { id: string })[]): Preset {

@@ -1,10 +1,15 @@
 import type { Preset } from '@fulgor/core/preset'
 import { cabinetIntoCabinet } from './cabinetIntoCabinet'
+import { deviceCapacity } from './deviceCapacity'
 import type { Check, Finding } from './finding'
+import { idleControl } from './idleControl'
+import { latePress } from './latePress'
 import { liveAtMaximum } from './liveAtMaximum'
+import { midiClash } from './midiClash'
 import { missingCabinet } from './missingCabinet'
 import { movedSyncedTime } from './movedSyncedTime'
 import { movedTwice } from './movedTwice'
+import { outOfReach } from './outOfReach'
 import { storedUnderSource } from './storedUnderSource'
 import { twoCabinets } from './twoCabinets'
 
@@ -19,6 +24,11 @@ export const checks: readonly Check[] = [
   movedSyncedTime,
   storedUnderSource,
   liveAtMaximum,
+  deviceCapacity,
+  outOfReach,
+  idleControl,
+  latePress,
+  midiClash,
 ]
 
 /** Everything that the rules find in a preset. */

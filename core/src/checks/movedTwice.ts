@@ -1,3 +1,4 @@
+import { arePaired } from '@fulgor/core/board'
 import { assignmentsOf, liveIn, names, notIn, paramWords } from './control'
 import type { Check, Finding } from './finding'
 
@@ -10,7 +11,7 @@ export const movedTwice: Check = {
       all.slice(i + 1).flatMap((b): Finding[] => {
         if (a.target.stage !== b.target.stage || a.target.param !== b.target.param) return []
         const both = liveIn(preset, a.target).filter((s) => liveIn(preset, b.target).includes(s))
-        if (both.length === 0) return []
+        if (both.length === 0 || arePaired(preset, a.control.id, b.control.id)) return []
         const same = a.control === b.control
         return [
           {

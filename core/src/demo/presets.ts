@@ -1,12 +1,22 @@
 import type { ChannelSource, MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createChannel, defaultMic } from '@fulgor/core/catalogue'
+import { layOut } from '@fulgor/core/board'
 import {
+  CAPACITIES,
+  createControl,
   createLane,
   createStage,
+  DEFAULT_SCALE,
+  EMPTY_BOARD,
   GUITARS,
+  LINEAR,
   PRESET_FORMAT,
   PRESET_VERSION,
   type ChainNode,
+  type Control,
+  type ControlTarget,
+  type Curve,
+  type DeviceProfile,
   type Preset,
   type Snapshot,
   type StageOverride,
@@ -15,7 +25,7 @@ import {
 const snapshot = (id: string, name: string, stages: Record<string, StageOverride>): Snapshot => ({ id, name, stages })
 
 /** The pit guitarist's main preset for the stage show The Salt Road: mono house PA, six sounds on one preset. */
-const pitMain: Preset = {
+const pitStages: Preset = {
   format: PRESET_FORMAT,
   version: PRESET_VERSION,
   name: 'Salt Road, pit main',
@@ -66,6 +76,48 @@ const pitMain: Preset = {
     }),
   ],
 }
+
+const aim = (id: string, stage: string, param: string, from: number, to: number, curve: Curve, snapshots: readonly string[]): ControlTarget => ({ id, stage, param, from, to, curve, snapshots }) // prettier-ignore
+const LATE: Curve = { shape: 'exponential', heel: 0.03, toe: 0 }
+
+/** What the pit guitarist's feet do: delay and hall by one pedal, a swell by the other, and an echo thrown behind a last chord. */
+const pitControls: readonly Control[] = [
+  {
+    ...createControl('pedal1', 'pedal', 'Delay in'),
+    onSnapshot: 'pickup',
+    midi: { type: 'cc', channel: 1, number: 11 },
+    targets: [
+      aim('mix1', 'delay', 'mix', 0, 32, LATE, ['storm', 'finale']),
+      aim('feedback1', 'delay', 'feedback', 24, 38, LINEAR, ['storm', 'finale']),
+      aim('hall1', 'hall', 'mix', 8, 22, { ...LINEAR, heel: 0.4 }, ['storm', 'finale']),
+    ],
+  },
+  {
+    ...createControl('pedal2', 'pedal', 'Swell'),
+    rest: 1,
+    smoothing: 40,
+    midi: { type: 'cc', channel: 1, number: 4 },
+    targets: [aim('level2', 'out', 'level', -48, 0, { shape: 'logarithmic', heel: 0.02, toe: 0 }, ['overture', 'lullaby'])],
+  },
+  {
+    ...createControl('throw', 'momentary', 'Echo throw'),
+    targets: [
+      aim('throw1', 'delay', 'on', 0, 1, LINEAR, ['strum', 'chase']),
+      aim('throw2', 'delay', 'mix', 14, 45, LINEAR, ['strum', 'chase']),
+    ],
+  },
+]
+
+const pitRack: DeviceProfile = { ...DEFAULT_SCALE, name: 'Floor unit “pit rack”', capacity: CAPACITIES[1].capacity }
+
+/** Ids of the demo's own, the same at every start. */
+const counted = (prefix: string): (() => string) => {
+  let next = 0
+  return () => `${prefix}${++next}`
+}
+
+const pitPlayed: Preset = { ...pitStages, device: pitRack, controls: pitControls }
+const pitMain: Preset = { ...pitPlayed, board: layOut(pitPlayed, CAPACITIES[1].capacity, EMPTY_BOARD, counted('switch')) }
 
 /** Two microphones at the upper driver, the ribbon laid on the coil, and a little of the air before the cabinet. */
 const tideBench: MicBench = {

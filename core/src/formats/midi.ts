@@ -27,3 +27,47 @@ export function readMidiMessage(bytes: ArrayLike<number>): MidiMessage | null {
   if (status === 0x80) return { type: 'note', channel, number: first, value: 0 }
   return null
 }
+
+/**
+ * A channel voice message as bytes: control change Bn, note on 9n, program change Cn.
+ * Source: as {@link readMidiMessage}.
+ * @throws RangeError for a channel outside of 1–16 or a number or value outside of 0–127
+ */
+export function writeMidiMessage({ type, channel, number, value }: MidiMessage): number[] {
+  const fits = (n: number, low: number, high: number) => Number.isInteger(n) && n >= low && n <= high
+  if (!fits(channel, 1, 16)) throw new RangeError(`A MIDI channel is 1 to 16, not ${channel}.`)
+  if (!fits(number, 0, 127) || !fits(value, 0, 127)) throw new RangeError(`MIDI data run from 0 to 127, not ${number}, ${value}.`)
+  if (type === 'program') return [0xc0 | (channel - 1), number]
+  return [(type === 'cc' ? 0xb0 : 0x90) | (channel - 1), number, value]
+}
+
+/** What the specification says of some controllers; others are free to use. Source: as {@link readMidiMessage}, table III (from memory). */
+const CONTROLLERS: Readonly<Record<number, string>> = {
+  0: 'bank select, coarse',
+  1: 'modulation wheel',
+  2: 'breath',
+  4: 'foot pedal',
+  5: 'portamento time',
+  6: 'data entry',
+  7: 'channel volume',
+  8: 'balance',
+  10: 'pan',
+  11: 'expression',
+  32: 'bank select, fine',
+  38: 'data entry, fine',
+  64: 'sustain pedal',
+  65: 'portamento on and off',
+  66: 'sostenuto',
+  67: 'soft pedal',
+  96: 'data increment',
+  97: 'data decrement',
+  98: 'parameter number',
+  99: 'parameter number',
+  100: 'parameter number',
+  101: 'parameter number',
+}
+
+export const controllerName = (number: number): string | null => (number >= 120 ? 'channel mode' : (CONTROLLERS[number] ?? null))
+
+/** Controllers that mean something else to every device: bank select, parameter numbers and channel mode messages. */
+export const isReserved = (number: number): boolean => number === 0 || number === 32 || (number >= 98 && number <= 101) || number >= 120

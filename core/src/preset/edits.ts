@@ -23,11 +23,14 @@ import {
   type StageNode,
   type StageOverride,
 } from './preset'
+import { EMPTY_BOARD, forgetFunctions, MAX_SWITCHES, samePlace, type Board, type BoardPlace, type BoardSwitch } from './board'
 import { pastePlaces, type CellBlock } from './cells'
 import { MAX_CONTROLS, MAX_TARGETS, targetSpec, type Control, type ControlTarget } from './controls'
+import type { DeviceProfile } from './device'
 import { MAX_LAYERS, type Layer } from './layers'
+import type { MidiPlan } from './midiPlan'
 import { cellChanges, resolveStage, type ResolvedStage } from './resolve'
-import { MAX_TAKES, type DeviceScale, type Take } from './takes'
+import { MAX_TAKES, type Take } from './takes'
 import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
@@ -86,13 +89,21 @@ export type Edit =
   | { type: 'addTake'; snapshot: string; take: Take }
   | { type: 'changeTake'; snapshot: string; take: string; change: Partial<Omit<Take, 'id' | 'file'>> }
   | { type: 'removeTake'; snapshot: string; take: string }
-  | { type: 'setDevice'; device: DeviceScale }
+  | { type: 'setDevice'; device: DeviceProfile }
   | { type: 'addControl'; control: Control }
   | { type: 'changeControl'; control: string; change: Partial<Omit<Control, 'id' | 'targets'>> }
   | { type: 'removeControl'; control: string }
   | { type: 'addTarget'; control: string; target: ControlTarget }
   | { type: 'changeTarget'; control: string; target: string; change: Partial<Omit<ControlTarget, 'id'>> }
   | { type: 'removeTarget'; control: string; target: string }
+  | { type: 'setBoard'; board: Board }
+  | { type: 'changeBoard'; change: Partial<Omit<Board, 'switches'>> }
+  | { type: 'addSwitch'; own: BoardSwitch }
+  | { type: 'changeSwitch'; id: string; change: Partial<Omit<BoardSwitch, 'id' | keyof BoardPlace>> }
+  /** What stands there already comes to where the switch was. */
+  | { type: 'moveSwitch'; id: string; to: BoardPlace }
+  | { type: 'removeSwitch'; id: string }
+  | { type: 'setMidiPlan'; plan: MidiPlan }
   | { type: 'addLayer'; layer: Layer }
   | { type: 'changeLayer'; layer: string; change: Partial<Omit<Layer, 'id'>> }
   | { type: 'removeLayer'; layer: string }
@@ -190,7 +201,7 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return { ...preset, snapshots: moved(preset.snapshots, preset.snapshots.indexOf(requireSnapshot(preset, edit.snapshot)), edit.index) }
     case 'removeSnapshot':
       if (preset.snapshots.length === 1) throw new RangeError('A preset keeps at least one snapshot.')
-      return forgetTargets({ ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) })
+      return forgetFunctions(forgetTargets({ ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) }))
     case 'setLevels':
       return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, edit.param, level), preset)
     case 'setPlan':
@@ -232,6 +243,24 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       }))
     case 'removeTarget':
       return mapControl(preset, edit.control, (c) => ({ ...c, targets: c.targets.filter((t) => t.id !== edit.target) }))
+    case 'setBoard':
+      return { ...preset, board: edit.board }
+    case 'changeBoard':
+      return { ...preset, board: { ...boardOf(preset), ...edit.change } }
+    case 'addSwitch': {
+      const { switches } = boardOf(preset)
+      if (switches.length >= MAX_SWITCHES) throw new RangeError(`A board holds at most ${MAX_SWITCHES} switches.`)
+      if (switches.some((s) => samePlace(s, edit.own))) throw new RangeError('There is a switch at this place already.')
+      return mapSwitches(preset, (all) => [...all, edit.own])
+    }
+    case 'changeSwitch':
+      return mapSwitches(preset, (all) => all.map((s) => (s.id === edit.id ? { ...s, ...edit.change } : s)))
+    case 'moveSwitch':
+      return moveSwitch(preset, edit.id, edit.to)
+    case 'removeSwitch':
+      return mapSwitches(preset, (all) => all.filter((s) => s.id !== edit.id))
+    case 'setMidiPlan':
+      return { ...preset, midiPlan: edit.plan }
     case 'addLayer':
       if ((preset.layers ?? []).length >= MAX_LAYERS) throw new RangeError(`A mix holds at most ${MAX_LAYERS} layers.`)
       return { ...preset, layers: [...(preset.layers ?? []), edit.layer] }
@@ -262,6 +291,10 @@ export function coalescingKey(edit: Edit): string | null {
       return `control ${edit.control} ${Object.keys(edit.change).join()}`
     case 'changeTarget':
       return `target ${edit.target} ${Object.keys(edit.change).join()}`
+    case 'changeBoard':
+      return `board ${Object.keys(edit.change).join()}`
+    case 'changeSwitch':
+      return `switch ${edit.id} ${Object.keys(edit.change).join()}`
     case 'changeLayer':
       return `layer ${edit.layer} ${Object.keys(edit.change).join()}`
     case 'setBench':
@@ -329,6 +362,22 @@ function mapSnapshot(preset: Preset, id: string, change: (snapshot: Snapshot) =>
 function mapControl(preset: Preset, id: string, change: (control: Control) => Control): Preset {
   if (!(preset.controls ?? []).some((c) => c.id === id)) throw new RangeError(`There is no source “${id}” in this preset.`)
   return { ...preset, controls: (preset.controls ?? []).map((c) => (c.id === id ? change(c) : c)) }
+}
+
+const boardOf = (preset: Preset): Board => preset.board ?? EMPTY_BOARD
+
+function mapSwitches(preset: Preset, change: (switches: readonly BoardSwitch[]) => readonly BoardSwitch[]): Preset {
+  const board = boardOf(preset)
+  return { ...preset, board: { ...board, switches: change(board.switches) } }
+}
+
+function moveSwitch(preset: Preset, id: string, { page, bank, index }: BoardPlace): Preset {
+  const own = boardOf(preset).switches.find((s) => s.id === id)
+  if (!own) throw new RangeError('There is no such switch on the board.')
+  const to = { page, bank, index }
+  if (samePlace(own, to)) return preset
+  const from = { page: own.page, bank: own.bank, index: own.index }
+  return mapSwitches(preset, (all) => all.map((s) => (s === own ? { ...s, ...to } : samePlace(s, to) ? { ...s, ...from } : s)))
 }
 
 function mapTakes(preset: Preset, id: string, change: (takes: readonly Take[]) => readonly Take[]): Preset {
@@ -462,7 +511,7 @@ function forgetMissing(preset: Preset): Preset {
     const { trim: _, ...rest } = preset
     return forgetMissing(rest)
   }
-  const kept = forgetTargets(preset)
+  const kept = forgetFunctions(forgetTargets(preset))
   if (kept.snapshots.every((s) => Object.keys(s.stages).every((id) => there.has(id)))) return kept
   return {
     ...kept,

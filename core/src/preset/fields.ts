@@ -75,3 +75,15 @@ export function numberIn(value: unknown, path: string, [min, max]: readonly [num
   if (typeof value !== 'number' || !(value >= min && value <= max)) throw new PresetError(path, `must be a number from ${min} to ${max}.`)
   return value
 }
+
+export function oneOf<T extends string>(value: unknown, path: string, options: readonly T[]): T {
+  const found = options.find((o) => o === value)
+  if (found === undefined) throw new PresetError(path, `must be one of ${options.join(', ')}.`)
+  return found
+}
+
+export function wholeIn(value: unknown, path: string, range: readonly [number, number]): number {
+  const found = numberIn(value, path, range)
+  if (!Number.isInteger(found)) throw new PresetError(path, 'must be a whole number.')
+  return found
+}

@@ -48,7 +48,7 @@ export {
 } from './resolve'
 export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
 export { presetSchema } from './schema'
-export { frozen, judgedDry, withStage } from './listening'
+export { frozen, judgedDry, withStage, withToggled } from './listening'
 export { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
 export { DEVICE_LIMITS } from './readExtras'
 export { DEFAULT_SCALE, deviceSetting, MAX_TAKES, SCALE_KINDS, type DeviceScale, type Take } from './takes'
@@ -77,6 +77,28 @@ export {
   type OnSnapshot,
   type Positions,
 } from './controls'
+export {
+  BOARD_LIMITS,
+  BOARD_PAGES,
+  createSwitch,
+  EMPTY_BOARD,
+  FUNCTION_KINDS,
+  functionsOf,
+  GESTURES,
+  hasRoom,
+  samePlace,
+  switchAt,
+  type Board,
+  type BoardPage,
+  type BoardPlace,
+  type BoardSwitch,
+  type FunctionKind,
+  type Gesture,
+  type SwitchFunction,
+} from './board'
+export { CAPACITIES, CAPACITY_RANGES, capacityOf, deviceOf, type CapacityCount, type DeviceCapacity, type DeviceProfile } from './device'
+export { partName } from './names'
+export { DEFAULT_MIDI, type MidiPlan } from './midiPlan'
 export { CURVE_SHAPES, curveAt, LINEAR, MAX_DEAD, MAX_POINTS, type Curve, type CurveShape } from './curves'
 export { readyMoveEdit, readyMoves, type ReadyMove } from './readyMoves'
 export { evenOut } from './evenOut'

@@ -31,6 +31,10 @@ export function judgedDry(chain: readonly ChainNode[], values: Values): Values {
 /** The values with one stage switched over. */
 export const withStage = (values: Values, id: string, on: boolean): Values => ({ ...values, [id]: { ...values[id], on } })
 
+/** The values with stages switched over by foot. */
+export const withToggled = (values: Values, toggled: Readonly<Record<string, boolean>>): Values =>
+  Object.entries(toggled).reduce((now, [id, on]) => (id in now ? withStage(now, id, on) : now), values)
+
 /** A preset that holds just these values, in one snapshot: for measuring what no snapshot of the preset says. */
 export function frozen(preset: Preset, snapshot: string, values: Values): Preset {
   const freeze = (nodes: readonly ChainNode[]): readonly ChainNode[] =>

@@ -1,9 +1,12 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { MicBench } from '@fulgor/core/cabinet'
 import type { ParamValue } from '@fulgor/core/signal'
+import type { Board } from './board'
 import type { Control } from './controls'
+import type { DeviceProfile } from './device'
 import type { Layer } from './layers'
-import type { DeviceScale, Take } from './takes'
+import type { MidiPlan } from './midiPlan'
+import type { Take } from './takes'
 
 export const PRESET_FORMAT = 'fulgor.preset'
 export const PRESET_VERSION = 1
@@ -104,10 +107,13 @@ export interface Preset {
   readonly guitar: GuitarProfile
   /** The stage or lane that levelling turns: an Output's or lane's level, an amp's master. By itself the last Output. */
   readonly trim?: string
-  /** How the player's device marks its level. */
-  readonly device?: DeviceScale
+  /** The player's device. */
+  readonly device?: DeviceProfile
   /** What moves parameters. */
   readonly controls?: readonly Control[]
+  /** What the foot controller's switches do. */
+  readonly board?: Board
+  readonly midiPlan?: MidiPlan
   /** What it is heard together with. */
   readonly layers?: readonly Layer[]
   readonly chain: readonly ChainNode[]

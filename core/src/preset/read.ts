@@ -2,6 +2,7 @@ import { findModel } from '@fulgor/core/catalogue'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
 import { readBench } from './readBench'
+import { readBoard, readMidiPlan } from './readBoard'
 import { readControls } from './readControls'
 import { readDevice, readLayers, readRiff, readTakes } from './readExtras'
 import {
@@ -65,6 +66,8 @@ export function readPreset(value: unknown): Preset {
     'device',
     'layers',
     'controls',
+    'board',
+    'midiPlan',
     'chain',
     'snapshots',
     '$schema',
@@ -99,10 +102,12 @@ export function readPreset(value: unknown): Preset {
     ...(o.trim === undefined ? {} : { trim: o.trim as string }),
     ...(o.device === undefined ? {} : { device: readDevice(o.device, 'device') }),
     ...(o.layers === undefined ? {} : { layers: readLayers(o.layers, 'layers') }),
+    ...(o.midiPlan === undefined ? {} : { midiPlan: readMidiPlan(o.midiPlan, 'midiPlan') }),
     chain,
     snapshots,
   }
-  return o.controls === undefined ? preset : { ...preset, controls: readControls(o.controls, preset) }
+  const controlled = o.controls === undefined ? preset : { ...preset, controls: readControls(o.controls, preset) }
+  return o.board === undefined ? controlled : { ...controlled, board: readBoard(o.board, controlled) }
 }
 
 function readNote(value: unknown, path: string): string {

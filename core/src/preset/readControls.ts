@@ -14,16 +14,11 @@ import {
   type ControlTarget,
 } from './controls'
 import { CURVE_SHAPES, MAX_DEAD, MAX_POINTS, type Curve } from './curves'
-import { array, noOthers, numberIn, object, PresetError, readId, text } from './fields'
+import { array, noOthers, numberIn, object, oneOf, PresetError, readId, text } from './fields'
 import type { Preset } from './preset'
+import { readMidiBinding } from './readBoard'
 
 const FIELDS = ['id', 'name', 'kind', 'rest', 'smoothing', 'onSnapshot', 'midi', 'note', 'hz', 'shape', 'low', 'high', 'attack', 'release', 'targets'] // prettier-ignore
-
-function oneOf<T extends string>(value: unknown, path: string, options: readonly T[]): T {
-  const found = options.find((o) => o === value)
-  if (found === undefined) throw new PresetError(path, `must be one of ${options.join(', ')}.`)
-  return found
-}
 
 /** Sources and what they move, of a preset whose chain and snapshots are read. @throws PresetError */
 export function readControls(value: unknown, preset: Preset): readonly Control[] {
@@ -47,7 +42,7 @@ function readControl(value: unknown, path: string, ids: Set<string>): Control {
     rest: number('rest', [0, 1]),
     smoothing: number('smoothing', CONTROL_LIMITS.smoothing),
     onSnapshot: o.onSnapshot === undefined ? made.onSnapshot : oneOf(o.onSnapshot, `${path}.onSnapshot`, ON_SNAPSHOT),
-    midi: o.midi === undefined || o.midi === null ? null : readMidi(o.midi, `${path}.midi`),
+    midi: o.midi === undefined || o.midi === null ? null : readMidiBinding(o.midi, `${path}.midi`),
     note: o.note === undefined ? made.note : oneOf(o.note, `${path}.note`, ['free', ...NOTE_VALUES.map((n) => n.id)]),
     hz: number('hz', CONTROL_LIMITS.hz),
     shape: o.shape === undefined ? made.shape : oneOf(o.shape, `${path}.shape`, LFO_SHAPES),
@@ -56,22 +51,6 @@ function readControl(value: unknown, path: string, ids: Set<string>): Control {
     attack: number('attack', CONTROL_LIMITS.attack),
     release: number('release', CONTROL_LIMITS.release),
     targets: array(o.targets, `${path}.targets`, MAX_TARGETS).map((t, k) => readTarget(t, `${path}.targets[${k}]`, ids)),
-  }
-}
-
-function whole(value: unknown, path: string, range: readonly [number, number]): number {
-  const found = numberIn(value, path, range)
-  if (!Number.isInteger(found)) throw new PresetError(path, 'must be a whole number.')
-  return found
-}
-
-function readMidi(value: unknown, path: string): Control['midi'] {
-  const o = object(value, path)
-  noOthers(o, path, ['type', 'channel', 'number'])
-  return {
-    type: oneOf(o.type, `${path}.type`, ['cc', 'note'] as const),
-    channel: whole(o.channel, `${path}.channel`, [0, 16]),
-    number: whole(o.number, `${path}.number`, [0, 127]),
   }
 }
 

@@ -3,7 +3,9 @@ import { array, flag, noOthers, numberIn, object, PresetError, readId, readValue
 import { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
 import type { RiffChoice } from './preset'
 import { FILE_PATTERN } from './readBench'
-import { MAX_TAKES, SCALE_KINDS, type DeviceScale, type Take } from './takes'
+import { readCapacity } from './readBoard'
+import type { DeviceProfile } from './device'
+import { MAX_TAKES, SCALE_KINDS, type Take } from './takes'
 
 /** A shipped riff's id or a SHA-256. */
 export const RIFF_PATTERN = '^[a-z0-9-]{1,64}$'
@@ -47,16 +49,17 @@ function readTake(value: unknown, path: string, ids: Set<string>): Take {
   }
 }
 
-export function readDevice(value: unknown, path: string): DeviceScale {
+export function readDevice(value: unknown, path: string): DeviceProfile {
   const o = object(value, path)
-  noOthers(o, path, ['name', 'kind', 'min', 'max', 'stepDb'])
+  noOthers(o, path, ['name', 'kind', 'min', 'max', 'stepDb', 'capacity'])
   const kind = SCALE_KINDS.find((k) => k === o.kind)
   if (!kind) throw new PresetError(`${path}.kind`, `must be one of ${SCALE_KINDS.join(', ')}.`)
   const min = numberIn(o.min, `${path}.min`, DEVICE_LIMITS.mark)
   const max = numberIn(o.max, `${path}.max`, DEVICE_LIMITS.mark)
   if (!(max > min)) throw new PresetError(`${path}.max`, 'must lie above the lowest mark.')
   const stepDb = numberIn(o.stepDb, `${path}.stepDb`, DEVICE_LIMITS.stepDb)
-  return { name: text(o.name, `${path}.name`, DEVICE_LIMITS.name, 1), kind, min, max, stepDb }
+  const device = { name: text(o.name, `${path}.name`, DEVICE_LIMITS.name, 1), kind, min, max, stepDb }
+  return o.capacity === undefined ? device : { ...device, capacity: readCapacity(o.capacity, `${path}.capacity`) }
 }
 
 export function readLayers(value: unknown, path: string): readonly Layer[] {

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, createControl, findStage, readPreset, readyMoveEdit, readyMoves, resolveValues, stagesOf, type Preset } from '.'
 
-const pit = demoPresets[0].preset
+/** Without what its feet do already. */
+const pit: Preset = { ...demoPresets[0].preset, controls: [], board: undefined }
 
 function make(id: string, preset: Preset = pit) {
   let n = 0

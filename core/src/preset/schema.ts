@@ -13,6 +13,8 @@ import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT,
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
+import { BOARD_LIMITS, BOARD_PAGES, GESTURES, MAX_SWITCHES } from './board'
+import { CAPACITY_RANGES } from './device'
 import { CONTROL_KINDS, CONTROL_LIMITS, LFO_SHAPES, MAX_CONTROLS, MAX_TARGETS, ON_SNAPSHOT } from './controls'
 import { CURVE_SHAPES, MAX_DEAD, MAX_POINTS } from './curves'
 import { MAX_LAYERS, MAX_RIFF_TAKES } from './layers'
@@ -51,8 +53,25 @@ export function presetSchema(): Json {
         min: range(DEVICE_LIMITS.mark),
         max: range(DEVICE_LIMITS.mark),
         stepDb: range(DEVICE_LIMITS.stepDb, 'dB of one mark, with steps.'),
+        capacity: closed({
+          ...Object.fromEntries(Object.entries(CAPACITY_RANGES).map(([key, limits]) => [key, whole(limits)])),
+          hold: { type: 'boolean' },
+          double: { type: 'boolean' },
+        }),
       }),
       controls: { type: 'array', maxItems: MAX_CONTROLS, items: { $ref: '#/$defs/control' } },
+      board: closed({
+        start: { enum: BOARD_PAGES },
+        holdMs: range(BOARD_LIMITS.holdMs),
+        doubleMs: range(BOARD_LIMITS.doubleMs),
+        switches: { type: 'array', maxItems: MAX_SWITCHES, items: { $ref: '#/$defs/switch' } },
+      }),
+      midiPlan: closed({
+        channel: whole([1, 16]),
+        program: { oneOf: [{ type: 'null' }, whole([0, 127])] },
+        bank: { oneOf: [{ type: 'null' }, whole([0, 16_383])] },
+        snapshots: closed({ by: { enum: ['program', 'controller'] }, controller: whole([0, 119]), first: whole([0, 120]) }),
+      }),
       layers: { type: 'array', maxItems: MAX_LAYERS, items: { $ref: '#/$defs/layer' } },
       chain: { type: 'array', maxItems: MAX_STAGES, items: { $ref: '#/$defs/node' } },
       snapshots: { type: 'array', minItems: 1, maxItems: MAX_SNAPSHOTS, items: { $ref: '#/$defs/snapshot' } },
@@ -107,16 +126,7 @@ export function presetSchema(): Json {
           rest: range([0, 1], 'Position that it rests in, 0 heel to 1 toe.'),
           smoothing: range(CONTROL_LIMITS.smoothing, 'ms.'),
           onSnapshot: { enum: ON_SNAPSHOT },
-          midi: {
-            oneOf: [
-              { type: 'null' },
-              closed({
-                type: { enum: ['cc', 'note'] },
-                channel: { type: 'integer', minimum: 0, maximum: 16 },
-                number: { type: 'integer', minimum: 0, maximum: 127 },
-              }),
-            ],
-          },
+          midi: bindingSchema(),
           note: { enum: ['free', ...NOTE_VALUES.map((n) => n.id)] },
           hz: range(CONTROL_LIMITS.hz),
           shape: { enum: LFO_SHAPES },
@@ -127,6 +137,25 @@ export function presetSchema(): Json {
           targets: { type: 'array', maxItems: MAX_TARGETS, items: { $ref: '#/$defs/target' } },
         }),
         required: ['id', 'name', 'kind', 'targets'],
+      },
+      switch: closed({
+        id,
+        page: { enum: BOARD_PAGES },
+        bank: whole([0, CAPACITY_RANGES.banks[1] - 1]),
+        index: whole([0, CAPACITY_RANGES.switches[1] - 1]),
+        label: { type: 'string', maxLength: BOARD_LIMITS.label, description: 'Empty: named by what it does.' },
+        ...Object.fromEntries(GESTURES.map((g) => [g, { oneOf: [{ type: 'null' }, { $ref: '#/$defs/function' }] }])),
+        midi: bindingSchema(),
+      }),
+      function: {
+        oneOf: [
+          closed({ do: { const: 'snapshot' }, snapshot: id }),
+          closed({ do: { const: 'stages' }, stages: names(BOARD_LIMITS.stages), how: { enum: ['each', 'together'] } }),
+          closed({ do: { const: 'source' }, control: id }),
+          closed({ do: { const: 'pedals' }, controls: names(2) }),
+          ...(['tap', 'tuner', 'page'] as const).map((kind) => closed({ do: { const: kind } })),
+          ...(['bank', 'preset'] as const).map((kind) => closed({ do: { const: kind }, by: { enum: [1, -1] } })),
+        ],
       },
       target: closed({
         id,
@@ -206,6 +235,20 @@ const sourceSchema = (kind: string, properties: Json, required: readonly string[
   properties: { kind: { const: kind }, ...properties },
 })
 
+const whole = ([minimum, maximum]: readonly [number, number]): Json => ({ type: 'integer', minimum, maximum })
+
+const names = (maxItems: number): Json => ({
+  type: 'array',
+  minItems: 1,
+  maxItems,
+  uniqueItems: true,
+  items: { type: 'string', pattern: ID_PATTERN },
+})
+
+const bindingSchema = (): Json => ({
+  oneOf: [{ type: 'null' }, closed({ type: { enum: ['cc', 'note'] }, channel: whole([0, 16]), number: whole([0, 127]) })],
+})
+
 const riffSchema = (): Json =>
   closed({
     id: { type: 'string', pattern: RIFF_PATTERN },
@@ -228,6 +271,9 @@ const OPTIONAL = new Set([
   'device',
   'layers',
   'controls',
+  'board',
+  'midiPlan',
+  'capacity',
 ])
 
 function closed(properties: Json): Json {

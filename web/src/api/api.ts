@@ -97,6 +97,7 @@ export const api = createApi({
 export const {
   usePresetsQuery,
   useLazyPresetQuery,
+  useLazyPresetsQuery,
   useCreatePresetMutation,
   useDeletePresetMutation,
   useRestorePresetMutation,

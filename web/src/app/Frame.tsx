@@ -22,7 +22,7 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [])
-  const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)$/.exec(pathname)?.[1]
+  const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const sheet = open ? `/sheet${open}${search}` : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
   const bench = sheet.replace('/sheet', '/bench')
   const controls = sheet.replace('/sheet', '/controls')

@@ -1,7 +1,10 @@
 import type { RouteObject } from 'react-router'
 import { PresetDesk } from '../desk/PresetDesk'
 import { BenchView } from '../views/bench/BenchView'
+import { BoardPage } from '../views/controls/BoardPage'
 import { ControlsView } from '../views/controls/ControlsView'
+import { MidiPage } from '../views/controls/MidiPage'
+import { SourcesPage } from '../views/controls/SourcesPage'
 import { LayersView } from '../views/layers/LayersView'
 import { ShelfView } from '../views/shelf/ShelfView'
 import { SheetView } from '../views/sheet/SheetView'
@@ -20,7 +23,15 @@ export const routes: RouteObject[] = [
         children: [
           { path: '/sheet/:id', element: <SheetView /> },
           { path: '/bench/:id', element: <BenchView /> },
-          { path: '/controls/:id', element: <ControlsView /> },
+          {
+            path: '/controls/:id',
+            element: <ControlsView />,
+            children: [
+              { index: true, element: <SourcesPage /> },
+              { path: 'board', element: <BoardPage /> },
+              { path: 'midi', element: <MidiPage /> },
+            ],
+          },
           { path: '/layers/:id', element: <LayersView /> },
         ],
       },

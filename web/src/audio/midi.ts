@@ -1,27 +1,48 @@
-import { readMidiMessage, type MidiMessage } from '@fulgor/core/formats'
+import { hears, snapshotOf } from '@fulgor/core/board'
+import { readMidiMessage, writeMidiMessage, type MidiMessage } from '@fulgor/core/formats'
 import { edit, presentPreset } from '../state/actions'
-import { learningChosen, midiChanged, moveControl } from '../state/controls'
+import { footMoved } from '../state/board'
+import { learningChosen, loadSnapshot, midiChanged, moveControl } from '../state/controls'
 import type { Store, Thunk } from '../state/store'
 
-/** One message: learnt by the source that waits for it, or it moves what listens to it. */
+/** One message: learnt by what waits for it, or it moves, presses or loads what it stands for. @param at ms of the page's clock */
 export const midiReceived =
-  (message: MidiMessage): Thunk =>
+  (message: MidiMessage, at: number): Thunk =>
   (dispatch, getState) => {
     const { controls } = getState()
     const preset = presentPreset(getState())
+    if (!preset) return
     const { type, channel, number, value } = message
-    if (!preset || type === 'program') return
-    if (controls.learning !== null) {
+    if (controls.learning !== null && type !== 'program') {
       if (value === 0) return
-      dispatch(edit({ type: 'changeControl', control: controls.learning, change: { midi: { type, channel, number } } }))
+      const midi = { type, channel, number }
+      const isSwitch = preset.board?.switches.some((s) => s.id === controls.learning)
+      dispatch(
+        edit(
+          isSwitch
+            ? { type: 'changeSwitch', id: controls.learning, change: { midi } }
+            : { type: 'changeControl', control: controls.learning, change: { midi } },
+        ),
+      )
       dispatch(learningChosen(null))
     }
-    for (const control of presentPreset(getState())?.controls ?? []) {
-      const { midi } = control
-      if (midi?.type !== type || midi.number !== number || (midi.channel !== 0 && midi.channel !== channel)) continue
-      dispatch(moveControl(control, type === 'note' ? (value > 0 ? 1 : 0) : value / 127))
+    const present = presentPreset(getState()) ?? preset
+    for (const control of present.controls ?? []) {
+      if (hears(control.midi, message)) dispatch(moveControl(control, type === 'note' ? (value > 0 ? 1 : 0) : value / 127))
     }
+    for (const own of present.board?.switches ?? []) {
+      if (hears(own.midi, message)) dispatch(footMoved(own.id, type === 'note' ? value > 0 : value >= 64, at))
+    }
+    const snapshot = snapshotOf(present, message)
+    if (snapshot) dispatch(loadSnapshot(snapshot.id))
   }
+
+let opened: MIDIAccess | null = null
+
+/** Sends messages to every MIDI output that is plugged in, in their order. */
+export function sendMidi(messages: readonly MidiMessage[]): void {
+  for (const output of opened?.outputs.values() ?? []) for (const message of messages) output.send(writeMidiMessage(message))
+}
 
 /** Listens to every MIDI input of this machine, also to those that are plugged in later. @throws Error in words when it may not */
 export async function listenToMidi(store: Store): Promise<void> {
@@ -34,12 +55,14 @@ export async function listenToMidi(store: Store): Promise<void> {
   }
   const listen = () => {
     for (const input of access.inputs.values())
-      input.onmidimessage = ({ data }) => {
+      input.onmidimessage = ({ data, timeStamp }) => {
         const message = data ? readMidiMessage(data) : null
-        if (message) store.dispatch(midiReceived(message))
+        if (message) store.dispatch(midiReceived(message, timeStamp))
       }
-    store.dispatch(midiChanged([...access.inputs.values()].map((input) => input.name ?? 'a MIDI input')))
+    const names = (ports: Iterable<MIDIPort>) => [...ports].map((port) => port.name ?? 'a MIDI device')
+    store.dispatch(midiChanged({ inputs: names(access.inputs.values()), outputs: names(access.outputs.values()) }))
   }
+  opened = access
   access.onstatechange = listen
   listen()
 }

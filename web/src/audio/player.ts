@@ -1,4 +1,5 @@
-import { judgedDry, partsOf, resolveStage, resolveValues, tempoOf, withStage, type Preset } from '@fulgor/core/preset'
+import { judgedDry, partsOf, resolveStage, resolveValues, tempoOf, withStage, withToggled, type Preset } from '@fulgor/core/preset'
+import { pitchOf, type Pitch } from '@fulgor/core/measure'
 import { controlPlan, type Plan } from '@fulgor/core/render'
 import { actingPositions } from '../state/controls'
 import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
@@ -62,6 +63,8 @@ export class Player {
   private sentPlay = ''
   private sentPositions: object = {}
   private sentSource = ''
+  private sentTuner = false
+  private pitchState: Pitch | null = null
   private meterState = SILENT
   private hardest = 0
   private onTake: ((channels: readonly Float32Array[]) => void) | null = null
@@ -79,6 +82,12 @@ export class Player {
       return () => this.listeners.delete(listener)
     },
     read: () => this.meterState,
+  }
+
+  /** What the tuner hears; null: no clear note. */
+  readonly tuner = {
+    subscribe: this.meter.subscribe,
+    read: () => this.pitchState,
   }
 
   /** When the audio thread last took up a plan, ms of this page's clock. */
@@ -181,6 +190,7 @@ export class Player {
     this.node = node
     this.sentPlan = null
     this.sentRiff = this.sentPlay = this.sentSource = ''
+    this.sentTuner = false
     this.follow()
   }
 
@@ -312,11 +322,17 @@ export class Player {
     else if (message.type === 'failed') this.store.dispatch(playerFailed(message.reason))
     else if (message.type === 'applied') this.appliedAt = performance.now()
     else if (message.type === 'recorded') this.onTake?.(message.channels)
+    else if (message.type === 'heard') this.showPitch(pitchOf(message.samples, SAMPLE_RATE))
     else if (message.type === 'pinged') this.onPing?.(message.heard)
   }
 
   private show(meter: MeterMessage): void {
     this.meterState = meter
+    for (const listener of this.listeners) listener()
+  }
+
+  private showPitch(pitch: Pitch | null): void {
+    this.pitchState = pitch
     for (const listener of this.listeners) listener()
   }
 
@@ -344,6 +360,11 @@ export class Player {
     if (play !== this.sentPlay) {
       this.sentPlay = play
       this.send({ type: 'play', on: playing, loop, mono })
+    }
+    if (state.board.tuner !== this.sentTuner) {
+      this.sentTuner = state.board.tuner
+      this.send({ type: 'tuner', on: state.board.tuner })
+      this.showPitch(null)
     }
     const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
     const key = JSON.stringify(from)
@@ -373,15 +394,19 @@ export class Player {
       held === 'none' ? null : stage,
       trial,
       controlled ? state.controls.engaged : null,
+      controlled ? state.controls.resting : null,
+      controlled ? state.board.toggled : null,
     ]
     if (this.sentPlan?.key.every((part, i) => part === key[i])) return
     const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
-    const resolved = withAudition(resolveValues(preset, there), trial)
+    const toggled = controlled ? state.board.toggled : {}
+    const resolved = withToggled(withAudition(resolveValues(preset, there), trial), toggled)
     const values = dry ? judgedDry(preset.chain, resolved) : resolved
     const responses = this.blendsFor(values)
     if (!responses) return
     this.sentPlan = { key }
-    const base = Object.fromEntries(partsOf(preset.chain).map((part) => [part.id, resolveStage(preset, part, there)]))
+    const stored = Object.fromEntries(partsOf(preset.chain).map((part) => [part.id, resolveStage(preset, part, there)]))
+    const base = withToggled(stored, toggled)
     const control = controlled ? controlPlan(preset, there, tempoOf(preset, there), base, actingPositions(state, preset)) : null
     const send = (of: Plan['values'], against?: Plan['values']) =>
       this.send({

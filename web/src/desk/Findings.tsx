@@ -42,7 +42,8 @@ export function Findings({ preset }: { preset: Preset }) {
   )
 }
 
-function FindingItem({ preset, finding }: { preset: Preset; finding: Finding }) {
+/** One finding: what is so, why it matters, and what mends it. */
+export function FindingItem({ preset, finding }: { preset: Preset; finding: Finding }) {
   const dispatch = useAppDispatch()
   const { severity, where, figure, reason, mends } = finding
   return (
@@ -64,9 +65,10 @@ function FindingItem({ preset, finding }: { preset: Preset; finding: Finding }) 
             </span>
           )
         })}
-        : <b>{figure}</b> {reason}
+        {where.length > 0 && ': '}
+        <b>{figure}</b> {reason}
       </p>
-      <div className="flex gap-4">
+      <div className="flex flex-wrap gap-x-4">
         {mends.map(({ label, edits }) => (
           <button key={label} type="button" className="act" onClick={() => dispatch(edit({ type: 'all', edits }))}>
             {label}

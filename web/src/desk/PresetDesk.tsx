@@ -1,6 +1,8 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
+import { useLazyPresetsQuery } from '../api/api'
 import { openPreset } from '../state/autosave'
+import { presetStepped } from '../state/boardSlice'
 import { closed } from '../state/editor'
 import { measuringCleared } from '../state/measures'
 import { auditionChosen, sideChosen } from '../state/player'
@@ -10,6 +12,25 @@ import { ConflictDialog } from './ConflictDialog'
 import { PlayerBar } from './PlayerBar'
 import { TopBar } from './TopBar'
 import { useDeskKeys } from './useDeskKeys'
+
+/** A switch may ask for the next preset on the shelf, by name. */
+function usePresetSteps(id: string): void {
+  const dispatch = useAppDispatch()
+  const navigate = useNavigate()
+  const { pathname } = useLocation()
+  const step = useAppSelector((s) => s.board.presetStep)
+  const [list] = useLazyPresetsQuery()
+  useEffect(() => {
+    if (step === 0) return
+    dispatch(presetStepped(0))
+    void list({ sort: 'name' }, true).then(({ data }) => {
+      const all = data?.presets ?? []
+      const at = all.findIndex((p) => p.id === id)
+      const next = all.at((at + step + all.length) % Math.max(1, all.length))
+      if (next && next.id !== id) void navigate(pathname.replace(`/${id}`, `/${next.id}`))
+    })
+  }, [step, id, list, navigate, pathname, dispatch])
+}
 
 /** Where one preset is open: its name and state above, the player below, a view of it between them. */
 export function PresetDesk() {
@@ -56,6 +77,7 @@ export function PresetDesk() {
   }, [name])
 
   useDeskKeys()
+  usePresetSteps(id)
 
   if (problem !== null) {
     return (

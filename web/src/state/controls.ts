@@ -1,6 +1,9 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { findStage, isLive, positionOf, resolveStage, targetSpec, type Control, type Positions, type Preset } from '@fulgor/core/preset'
+import { restingSources } from '@fulgor/core/board'
 import { presentPreset } from './actions'
+import { stagesToggled } from './boardSlice'
+import { snapshotChosen } from './editor'
 import type { RootState, Store, Thunk } from './store'
 
 interface ControlsState {
@@ -8,13 +11,17 @@ interface ControlsState {
   positions: Readonly<Record<string, number>>
   /** Sources that act: those that wait for pickup or a first move do not. */
   engaged: Readonly<Record<string, boolean>>
+  /** Sources that a switch has let go of: they leave their targets to the snapshot, wherever they are moved. */
+  resting: readonly string[]
   /** Source that takes the next MIDI message as its own. */
   learning: string | null
   /** MIDI inputs that are listened to; null while MIDI is not used. */
   midi: readonly string[] | null
+  /** MIDI outputs that can be sent to. */
+  outputs: readonly string[]
 }
 
-const initialState: ControlsState = { positions: {}, engaged: {}, learning: null, midi: null }
+const initialState: ControlsState = { positions: {}, engaged: {}, resting: [], learning: null, midi: null, outputs: [] }
 
 const controls = createSlice({
   name: 'controls',
@@ -28,16 +35,20 @@ const controls = createSlice({
     engagementsSet(state, { payload }: PayloadAction<ControlsState['engaged']>) {
       state.engaged = payload
     },
-    sourcesForgotten: (state) => ({ ...initialState, midi: state.midi }),
+    restingSet(state, { payload }: PayloadAction<readonly string[]>) {
+      state.resting = [...payload]
+    },
+    sourcesForgotten: (state) => ({ ...initialState, midi: state.midi, outputs: state.outputs }),
     learningChosen(state, { payload }: PayloadAction<string | null>) {
       state.learning = payload
     },
-    midiChanged(state, { payload }: PayloadAction<readonly string[]>) {
-      state.midi = [...payload]
+    midiChanged(state, { payload }: PayloadAction<{ inputs: readonly string[]; outputs: readonly string[] }>) {
+      state.midi = [...payload.inputs]
+      state.outputs = [...payload.outputs]
     },
   },
 })
-export const { sourceMoved, engagementsSet, sourcesForgotten, learningChosen, midiChanged } = controls.actions
+export const { sourceMoved, engagementsSet, restingSet, sourcesForgotten, learningChosen, midiChanged } = controls.actions
 export const controlsReducer = controls.reducer
 
 export const positionIn = (state: RootState, control: Control): number => state.controls.positions[control.id] ?? control.rest
@@ -46,7 +57,9 @@ export const positionIn = (state: RootState, control: Control): number => state.
 export function actingPositions(state: RootState, preset: Preset): Positions {
   return Object.fromEntries(
     (preset.controls ?? []).flatMap((c) =>
-      (state.controls.engaged[c.id] ?? c.onSnapshot === 'jump') ? [[c.id, positionIn(state, c)]] : [],
+      !state.controls.resting.includes(c.id) && (state.controls.engaged[c.id] ?? c.onSnapshot === 'jump')
+        ? [[c.id, positionIn(state, c)]]
+        : [],
     ),
   )
 }
@@ -81,6 +94,23 @@ export const moveControl =
     dispatch(sourceMoved({ id: control.id, position: Math.min(1, Math.max(0, position)), engaged }))
   }
 
+/** A snapshot is loaded afresh: sources begin as they are told to, and what a foot has switched is as stored. */
+const recall = (): Thunk => (dispatch, getState) => {
+  const preset = presentPreset(getState())
+  if (!preset) return
+  dispatch(engagementsSet(Object.fromEntries((preset.controls ?? []).map((c) => [c.id, c.onSnapshot === 'jump']))))
+  dispatch(restingSet(restingSources(preset)))
+  dispatch(stagesToggled(null))
+}
+
+/** Loads a snapshot, also the one that is lit. */
+export const loadSnapshot =
+  (snapshot: string): Thunk =>
+  (dispatch, getState) => {
+    if (getState().editor.snapshot === snapshot) dispatch(recall())
+    else dispatch(snapshotChosen(snapshot))
+  }
+
 /** A snapshot that is loaded takes its sources with it, each as it is told to. */
 export function startControls(store: Store): void {
   let seen = ''
@@ -91,8 +121,7 @@ export function startControls(store: Store): void {
     if (key === seen) return
     const opened = !seen.startsWith(`${id} `)
     seen = key
-    const preset = presentPreset(state)
     if (opened) store.dispatch(sourcesForgotten())
-    if (preset) store.dispatch(engagementsSet(Object.fromEntries((preset.controls ?? []).map((c) => [c.id, c.onSnapshot === 'jump']))))
+    store.dispatch(recall())
   })
 }

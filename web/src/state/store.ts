@@ -1,6 +1,7 @@
 import { combineReducers, configureStore } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
+import { boardReducer } from './boardSlice'
 import { cellsReducer } from './cells'
 import { controlsReducer } from './controls'
 import { editorReducer } from './editor'
@@ -10,6 +11,7 @@ import { playerReducer } from './player'
 
 const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
+  board: boardReducer,
   cells: cellsReducer,
   controls: controlsReducer,
   editor: editorReducer,

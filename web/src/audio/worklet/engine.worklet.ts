@@ -13,6 +13,9 @@ const LONGEST_TAKE = 120
 /** s that are listened to after a chirp. */
 const PING = 0.6
 const FRAMES = 128
+/** Samples that the tuner looks at, and how often a second. */
+const TUNER_SAMPLES = 4_096
+const TUNER_RATE = 10
 
 /** What sounds: an engine, or what one has over another. */
 class Voice {
@@ -70,6 +73,10 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly meter = new LoudnessMeter(sampleRate)
   private peaks = { input: 0, raw: 0, left: 0, right: 0 }
   private sinceMeter = 0
+  /** The last samples while the tuner is on; it mutes the output. */
+  private heard: Float32Array | null = null
+  private sinceHeard = 0
+  private mute = 1
 
   constructor(options?: { processorOptions?: EngineOptions }) {
     super()
@@ -123,6 +130,10 @@ class EngineProcessor extends AudioWorkletProcessor {
           this.take = Array.from({ length: message.both ? 2 : 1 }, () => new Float32Array(LONGEST_TAKE * sampleRate))
           this.taken = 0
         } else this.endTake()
+        break
+      case 'tuner':
+        this.heard = message.on ? new Float32Array(TUNER_SAMPLES) : null
+        this.sinceHeard = 0
         break
       case 'ping':
         this.ping = { at: 0, sound: chirp(sampleRate), heard: new Float32Array(Math.round(PING * sampleRate)) }
@@ -226,6 +237,11 @@ class EngineProcessor extends AudioWorkletProcessor {
       if (x > peaks.raw || -x > peaks.raw) peaks.raw = Math.abs(x)
       if (dry[i] > peaks.input || -dry[i] > peaks.input) peaks.input = Math.abs(dry[i])
     }
+    if (this.heard) {
+      this.heard.copyWithin(0, count)
+      for (let i = 0; i < count; i++) this.heard[TUNER_SAMPLES - count + i] = dry[i]
+      this.sinceHeard += count
+    }
     if (!take) return
     const longest = take[0].length
     for (let i = 0; i < count && this.taken < longest; i++) {
@@ -265,8 +281,9 @@ class EngineProcessor extends AudioWorkletProcessor {
     const second = out.length > 1 ? out[1] : out[0]
     for (let i = 0; i < count; i++) {
       this.gain += (this.gainTarget - this.gain) * glide
-      let l = left[i] * this.gain
-      let r = right[i] * this.gain
+      this.mute += ((this.heard ? 0 : 1) - this.mute) * glide
+      let l = left[i] * this.gain * this.mute
+      let r = right[i] * this.gain * this.mute
       if (mono) l = r = 0.5 * (l + r)
       out[0][start + i] = l
       second[start + i] = r
@@ -294,6 +311,10 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private report(frames: number): void {
+    if (this.heard && this.sinceHeard >= sampleRate / TUNER_RATE) {
+      this.sinceHeard = 0
+      this.tell({ type: 'heard', samples: this.heard.slice() })
+    }
     this.sinceMeter += frames
     if (this.sinceMeter < sampleRate / 20) return
     this.sinceMeter = 0

@@ -27,6 +27,8 @@ export type ToWorklet =
   | { type: 'source'; live: boolean; channel: 'left' | 'right' | 'sum'; trim: number }
   /** Keeps the input's sound until it is switched off, then sends it whole: the chosen channel after its trim, or both as they come. */
   | { type: 'record'; on: boolean; both?: boolean }
+  /** Mutes the output and sends what the engine hears to the tuner, ten times a second. */
+  | { type: 'tuner'; on: boolean }
   /** Sends a short chirp out and what comes in meanwhile back. */
   | { type: 'ping' }
 
@@ -51,6 +53,7 @@ export type FromWorklet =
   | { type: 'applied'; structural: boolean }
   | { type: 'recorded'; channels: readonly Float32Array[] }
   | { type: 'pinged'; heard: Float32Array }
+  | { type: 'heard'; samples: Float32Array }
 
 /** How a node starts. */
 export interface EngineOptions {

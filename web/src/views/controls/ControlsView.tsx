@@ -1,68 +1,56 @@
-import { useState } from 'react'
-import { findSnapshot } from '@fulgor/core/preset'
+import { NavLink, Outlet, useLocation, useParams } from 'react-router'
 import { presentPreset } from '../../state/actions'
-import { moveControl, positionIn } from '../../state/controls'
-import { snapshotChosen } from '../../state/editor'
+import { loadSnapshot } from '../../state/controls'
 import { useAppDispatch, useAppSelector } from '../../state/store'
-import { SourceHead } from './SourceHead'
-import { SourceList } from './SourceList'
-import { SweepChart } from './SweepChart'
-import { TargetTable } from './TargetTable'
-import { useSweep } from './useSweep'
 
-/** Sources, what they move, and what that does along their whole travel. */
+const PAGES = [
+  ['', 'Sources'],
+  ['/board', 'Foot controller'],
+  ['/midi', 'MIDI'],
+] as const
+
+/** What the player moves and presses: sources, the foot controller, and the messages of both. */
 export function ControlsView() {
   const dispatch = useAppDispatch()
+  const { id = '' } = useParams()
+  const { search } = useLocation()
   const preset = useAppSelector(presentPreset)
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const [chosen, setChosen] = useState<string | null>(null)
-  const control = preset?.controls?.find((c) => c.id === chosen) ?? preset?.controls?.at(0) ?? null
-  const position = useAppSelector((s) => (control ? positionIn(s, control) : 0))
   if (!preset) return null
-  const snapshot = findSnapshot(preset, lit) ?? preset.snapshots[0]
   return (
-    <main className="controls grid min-h-0 min-w-0 grid-cols-[206px_minmax(0,1fr)] max-[1100px]:grid-cols-1 max-[1100px]:overflow-auto max-[700px]:block">
-      <SourceList preset={preset} chosen={control?.id ?? null} onChoose={setChosen} />
-      <section aria-label="Source" className="min-h-0 min-w-0 overflow-auto px-4 pt-2 pb-4">
-        <div className="mb-1 flex flex-wrap items-baseline gap-x-2 text-[12px]" role="group" aria-label="Snapshot">
+    <main className="controls grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)] max-[1100px]:overflow-auto max-[700px]:block">
+      <header className="flex flex-wrap items-baseline gap-x-5 gap-y-0.5 border-b border-ink px-3.5 pt-1.5 pb-1">
+        <h1 className="text-title leading-[1.3]">Controls</h1>
+        <nav aria-label="Pages of the controls" className="flex gap-x-3.5">
+          {PAGES.map(([path, name]) => (
+            <NavLink
+              key={path}
+              end
+              to={`/controls/${id}${path}${search}`}
+              className={({ isActive }) =>
+                `min-h-6 border-b-2 leading-[20px] ${isActive ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex flex-wrap items-baseline gap-x-2.5 text-[12px]" role="group" aria-label="Snapshot">
           <span className="text-ink2">In snapshot</span>
           {preset.snapshots.map((s, i) => (
             <button
               key={s.id}
               type="button"
-              aria-pressed={s.id === snapshot.id}
-              className={`min-h-6 border-b-2 ${s.id === snapshot.id ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
-              onClick={() => dispatch(snapshotChosen(s.id))}
+              aria-pressed={s.id === lit}
+              className={`min-h-6 border-b-2 ${s.id === lit ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
+              onClick={() => dispatch(loadSnapshot(s.id))}
             >
               {i + 1} {s.name}
             </button>
           ))}
         </div>
-        {control ? (
-          <>
-            <SourceHead key={control.id} control={control} count={control.targets.length} onRemoved={() => setChosen(null)} />
-            <Travel
-              key={`${control.id} travel`}
-              preset={preset}
-              control={control}
-              snapshot={snapshot}
-              position={position}
-              onMove={(p) => dispatch(moveControl(control, p))}
-            />
-            <TargetTable preset={preset} control={control} position={position} lit={snapshot.id} />
-          </>
-        ) : (
-          <p className="mt-4 max-w-[60ch] text-ink2">
-            Nothing moves yet. Add a pedal, a switch, the guitar’s own volume or something that swings by itself, then choose what it moves:
-            the whole travel is drawn and measured here before the show.
-          </p>
-        )}
-      </section>
+      </header>
+      <Outlet />
     </main>
   )
-}
-
-function Travel(props: Omit<Parameters<typeof SweepChart>[0], 'sweep'>) {
-  const sweep = useSweep(props.preset, props.control, props.snapshot.id)
-  return <SweepChart {...props} sweep={sweep} />
 }

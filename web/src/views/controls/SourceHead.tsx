@@ -1,15 +1,13 @@
 import type { ReactNode } from 'react'
 import { CONTROL_LIMITS, LFO_SHAPES, runsItself, type Control, type OnSnapshot } from '@fulgor/core/preset'
 import { NOTE_VALUES } from '@fulgor/core/stage'
-import { listenToMidi } from '../../audio/midi'
 import { edit } from '../../state/actions'
-import { learningChosen } from '../../state/controls'
-import { notified } from '../../state/notices'
-import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
+import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
 import { TextField } from '../../ui/TextField'
-import { KIND_NAMES } from './words'
+import { MidiLearn } from './MidiLearn'
+import { KIND_NAMES, takeNumber } from './words'
 
 const RECALL: readonly (readonly [OnSnapshot, string])[] = [
   ['jump', 'jump to the source'],
@@ -22,18 +20,12 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
   const dispatch = useAppDispatch()
   const change = (part: Partial<Omit<Control, 'id' | 'targets'>>) =>
     dispatch(edit({ type: 'changeControl', control: control.id, change: part }))
-  const field = (label: string, value: number, unit: string, [min, max]: readonly [number, number], take: (value: number) => void) => (
+  const field = (label: string, value: number, unit: string, range: readonly [number, number], take: (value: number) => void) => (
     <TextField
       label={label}
       value={`${figure(value, value % 1 ? 2 : 0)} ${unit}`}
       className="num w-[78px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
-      onCommit={(text) => {
-        const found = Number(text.replace(/\s*[a-z%]+$/i, '').replace('\u2212', '-').replace(',', '.')) // prettier-ignore
-        if (text.trim() === '' || !(found >= min && found <= max))
-          return `${label} runs from ${figure(min, 2)} to ${figure(max, 0)} ${unit}.`
-        take(found)
-        return null
-      }}
+      onCommit={(text) => takeNumber(text, label, unit, range, take)}
     />
   )
   return (
@@ -75,10 +67,17 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
             />
           </Item>
         )}
+        {!runsItself(control.kind) && (
+          <Item name="Rests at">{field('Rest', control.rest * 100, '%', [0, 100], (rest) => change({ rest: rest / 100 }))}</Item>
+        )}
         <Item name="Glides in">
           {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
         </Item>
-        {!runsItself(control.kind) && <Midi control={control} />}
+        {!runsItself(control.kind) && (
+          <Item name="MIDI">
+            <MidiLearn id={control.id} midi={control.midi} onForget={() => change({ midi: null })} />
+          </Item>
+        )}
         {control.kind === 'lfo' && (
           <>
             <Item name="One turn lasts">
@@ -116,44 +115,6 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         )}
       </div>
     </header>
-  )
-}
-
-/** The controller or note that moves the source, learnt by moving it. */
-function Midi({ control }: { control: Control }) {
-  const dispatch = useAppDispatch()
-  const store = useAppStore()
-  const { learning, midi: inputs } = useAppSelector((s) => s.controls)
-  const { midi } = control
-  const learn = async () => {
-    try {
-      if (inputs === null) await listenToMidi(store)
-      dispatch(learningChosen(learning === control.id ? null : control.id))
-    } catch (error) {
-      dispatch(notified({ kind: 'warning', text: error instanceof Error ? error.message : String(error) }))
-    }
-  }
-  return (
-    <Item name="MIDI">
-      <span className="num" data-midi={midi ? `${midi.type} ${midi.channel} ${midi.number}` : ''}>
-        {midi
-          ? `${midi.type === 'cc' ? 'controller' : 'note'} ${midi.number}, ${midi.channel === 0 ? 'any channel' : `channel ${midi.channel}`}`
-          : 'none'}
-      </span>
-      <button type="button" className="act" aria-pressed={learning === control.id} onClick={() => void learn()}>
-        {learning === control.id ? 'move it now …' : 'Learn'}
-      </button>
-      {midi && (
-        <button
-          type="button"
-          className="act"
-          onClick={() => dispatch(edit({ type: 'changeControl', control: control.id, change: { midi: null } }))}
-        >
-          Forget
-        </button>
-      )}
-      {inputs?.length === 0 && <span className="text-ink3">no MIDI input is plugged in</span>}
-    </Item>
   )
 }
 

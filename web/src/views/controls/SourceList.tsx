@@ -40,10 +40,7 @@ export function SourceList({ preset, chosen, onChoose }: { preset: Preset; chose
   }
   return (
     <section aria-label="Sources" className="min-h-0 overflow-y-auto border-r border-ink max-[1100px]:border-r-0 max-[1100px]:border-b">
-      <div className="border-b border-ink px-3.5 pt-[9px] pb-2">
-        <h1 className="text-title leading-[1.15]">Controls</h1>
-        <span className="eyebrow">move a source to choose it</span>
-      </div>
+      <p className="eyebrow border-b border-rule px-3.5 py-1.5">move a source to choose it</p>
       {controls.map((control) => (
         <SourceItem key={control.id} control={control} chosen={control.id === chosen} onChoose={() => onChoose(control.id)} />
       ))}

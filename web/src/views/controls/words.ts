@@ -1,17 +1,20 @@
 import { formatValue, modelOf, type ParamSpec } from '@fulgor/core/catalogue'
 import {
   findStage,
+  partName,
   partsOf,
   POSITION,
   targetSpec,
   type Control,
   type ControlKind,
   type ControlTarget,
+  type BoardPage,
   type Curve,
   type CurveShape,
   type Preset,
 } from '@fulgor/core/preset'
 import type { ParamValue } from '@fulgor/core/signal'
+import { figure } from '../../ui/format'
 
 export const KIND_NAMES: Record<ControlKind, string> = {
   pedal: 'Expression pedal',
@@ -30,15 +33,6 @@ export const CURVE_NAMES: Record<CurveShape, string> = {
   logarithmic: 'early',
   s: 'S',
   points: 'drawn',
-}
-
-/** A stage's name, with a number where there are several of its model. */
-export function partName(preset: Preset, id: string): string {
-  const parts = partsOf(preset.chain)
-  const part = parts.find((p) => p.id === id)
-  if (!part) return (preset.controls ?? []).find((c) => c.id === id)?.name ?? 'gone'
-  const alike = parts.filter((p) => p.model === part.model)
-  return `${modelOf(part.model).name}${alike.length > 1 ? ` ${alike.indexOf(part) + 1}` : ''}`
 }
 
 export function targetName(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): string {
@@ -78,3 +72,28 @@ export function movable(preset: Preset, control: Control): { id: string; name: s
 
 export const specOf = (preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined =>
   targetSpec(preset, target)
+
+export const PAGE_NAMES: Record<BoardPage, string> = { snapshots: 'Snapshots', stomps: 'Stomps' }
+
+export const NUMBER_FIELD = 'num w-[58px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
+
+/** Takes a typed number, its unit or not behind it, or says why not. */
+export function takeNumber(
+  text: string,
+  name: string,
+  unit: string,
+  [min, max]: readonly [number, number],
+  take: (value: number) => void,
+  whole = false,
+): string | null {
+  const found = Number(text.trim().replace(/\s*[a-z%]+$/i, '').replace('\u2212', '-').replace(',', '.')) // prettier-ignore
+  if (text.trim() === '' || !(found >= min && found <= max) || (whole && !Number.isInteger(found)))
+    return `${name} runs from ${figure(min, min % 1 ? 2 : 0)} to ${figure(max, 0)}${unit ? ` ${unit}` : ''}${whole ? ', in whole numbers' : ''}.`
+  take(found)
+  return null
+}
+
+export const bindingWords = (midi: Control['midi']): string =>
+  midi
+    ? `${midi.type === 'cc' ? 'controller' : 'note'} ${midi.number}, ${midi.channel === 0 ? 'any channel' : `channel ${midi.channel}`}`
+    : 'none'

@@ -1,0 +1,16 @@
+export {
+  actsWhileDown,
+  arePaired,
+  effectOf,
+  functionLabel,
+  FUNCTION_NAMES,
+  isOn,
+  restingSources,
+  switchedStages,
+  type Effect,
+  type Toggled,
+} from './functions'
+export { Gestures, habitsOf, pressDelay, type GestureEvent, type Habits } from './gestures'
+export { layOut } from './layout'
+export { hears, midiClashes, midiList, snapshotOf, type MidiRow } from './midiList'
+export { faceAfter, reachOf, silentStages, unreachableSnapshots, usableFunctions, type Reach, type Reached } from './reach'

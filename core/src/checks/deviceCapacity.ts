@@ -1,0 +1,95 @@
+import { restingSources, usableFunctions } from '@fulgor/core/board'
+import { BOARD_PAGES, capacityOf, deviceOf, functionsOf, hasRoom, switchAt, type BoardPlace, type BoardSwitch, type DeviceCapacity, type Edit, type Preset } from '@fulgor/core/preset' // prettier-ignore
+import { count } from './control'
+import type { Check, Finding } from './finding'
+
+/** More of something than the player's device holds. */
+export const deviceCapacity: Check = {
+  id: 'device-capacity',
+  find(preset) {
+    const capacity = capacityOf(preset.device)
+    const device = deviceOf(preset.device).name
+    const controls = preset.controls ?? []
+    // the second use of a pedal takes no jack
+    const second = new Set(restingSources(preset))
+    const pedals = controls.filter((c) => c.kind === 'pedal' && !second.has(c.id))
+    const assignments = controls.reduce((n, c) => n + c.targets.length, 0)
+    const found: Finding[] = []
+    const tell = (figure: string, reason: string, mends: Finding['mends'] = []) =>
+      found.push({ rule: deviceCapacity.id, severity: 'warning', where: [], figure, reason, mends })
+    if (pedals.length > capacity.pedals)
+      tell(
+        `${count(pedals.length, 'expression pedal')} ${pedals.length === 1 ? 'is' : 'are'} assigned; ${device} has room for ${capacity.pedals}.`,
+        `What ${pedals[pedals.length - 1].name} moves stays where it rests.`,
+        pedals.slice(capacity.pedals).map((own) => ({
+          label: `Make ${own.name} a knob`,
+          edits: [{ type: 'changeControl', control: own.id, change: { kind: 'knob' } }],
+        })),
+      )
+    if (controls.length > capacity.sources)
+      tell(`${count(controls.length, 'source')} stand here; ${device} has ${capacity.sources}.`, 'The last of them cannot be set up there.')
+    if (assignments > capacity.assignments)
+      tell(
+        `${count(assignments, 'assignment')} stand here; ${device} holds ${capacity.assignments}.`,
+        'The last of them cannot be set up there: a macro of the device may stand for several.',
+      )
+    if (preset.snapshots.length > capacity.snapshots)
+      tell(`The preset has ${count(preset.snapshots.length, 'snapshot')}; ${device} holds ${capacity.snapshots}.`, 'The last of them need a preset of their own.') // prettier-ignore
+    for (const own of preset.board?.switches ?? []) found.push(...ofSwitch(preset, own, capacity, device))
+    return found
+  },
+}
+
+export const placeWords = ({ page, bank, index }: BoardPlace): string =>
+  `Switch ${index + 1} of bank ${bank + 1}, page ${page === 'snapshots' ? 'of snapshots' : 'of stages'}`
+
+/** The first place of a page that is empty and that the device has. */
+function freePlace(preset: Preset, { page }: BoardPlace, { banks, switches }: DeviceCapacity): BoardPlace | null {
+  const board = preset.board
+  if (!board) return null
+  for (const at of [page, ...BOARD_PAGES.filter((p) => p !== page)])
+    for (let bank = 0; bank < banks; bank++)
+      for (let index = 0; index < switches; index++) {
+        const place = { page: at, bank, index }
+        if (!switchAt(board, place)) return place
+      }
+  return null
+}
+
+function ofSwitch(preset: Preset, own: BoardSwitch, capacity: DeviceCapacity, device: string): Finding[] {
+  if (!hasRoom(capacity, own)) {
+    const free = freePlace(preset, own, capacity)
+    const away: readonly Edit[] = free ? [{ type: 'moveSwitch', id: own.id, to: free }] : [{ type: 'removeSwitch', id: own.id }]
+    return [
+      {
+        rule: deviceCapacity.id,
+        severity: 'warning',
+        where: [],
+        figure: `${placeWords(own)}, is not there: ${device} has ${count(capacity.switches, 'switch', 'switches')} in ${count(capacity.banks, 'bank')}.`,
+        reason: 'What it does cannot be reached.',
+        mends: [{ label: free ? 'Move it to a free switch' : 'Take it off the board', edits: away }],
+      },
+    ]
+  }
+  const usable = new Set(usableFunctions(own, capacity).map((f) => f.gesture))
+  return functionsOf(own)
+    .filter(({ gesture }) => !usable.has(gesture))
+    .map(({ gesture }) => ({
+      rule: deviceCapacity.id,
+      severity: 'warning',
+      where: [],
+      figure: `${placeWords(own)}, has something on ${gesture === 'hold' ? 'hold' : 'a double press'}; ${device} knows none.`,
+      reason: 'It can never be called.',
+      mends: [
+        { label: 'Take it off', edits: [{ type: 'changeSwitch', id: own.id, change: { [gesture]: null } }] },
+        ...(own.press === null
+          ? [
+              {
+                label: 'Put it on the press',
+                edits: [{ type: 'changeSwitch', id: own.id, change: { press: own[gesture], [gesture]: null } } as const],
+              },
+            ]
+          : []),
+      ],
+    }))
+}

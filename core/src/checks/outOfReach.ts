@@ -1,0 +1,67 @@
+import { reachOf, silentStages, unreachableSnapshots } from '@fulgor/core/board'
+import { BOARD_PAGES, capacityOf, createSwitch, findSnapshot, hasRoom, partName, switchAt, type BoardPlace, type BoardSwitch, type Edit, type Preset, type SwitchFunction } from '@fulgor/core/preset' // prettier-ignore
+import { placeWords } from './deviceCapacity'
+import type { Check, Finding } from './finding'
+
+/** Snapshots that no switch loads, faces that no switch shows, and stages that never sound. */
+export const outOfReach: Check = {
+  id: 'out-of-reach',
+  find(preset, newId) {
+    const { board } = preset
+    const capacity = capacityOf(preset.device)
+    const reach = board ? reachOf(board, capacity) : null
+    const finding = (figure: string, reason: string, where: readonly string[], mends: Finding['mends']): Finding => ({ rule: outOfReach.id, severity: 'note', where, figure, reason, mends }) // prettier-ignore
+    const stages = silentStages(preset, reach?.functions ?? []).map((id) =>
+      finding(
+        `${partName(preset, id)} is off in every snapshot, and ${board ? 'neither a switch nor a source' : 'no source'} turns it on.`,
+        'It never sounds, and costs the device its power all the same.',
+        [id],
+        [...onFreeSwitch(preset, { do: 'stages', stages: [id], how: 'each' }, newId), { label: 'Remove it', edits: [{ type: 'removeStage', stage: id }] }], // prettier-ignore
+      ),
+    )
+    if (!board || !reach) return stages
+    const snapshots = unreachableSnapshots(preset, reach).map(
+      (id) =>
+      finding(`No switch loads “${findSnapshot(preset, id)?.name ?? id}”.`, 'A foot cannot get there.', [], onFreeSwitch(preset, { do: 'snapshot', snapshot: id }, newId)), // prettier-ignore
+    )
+    const lost = board.switches.filter(
+      (own) => hasRoom(capacity, own) && !reach.faces.some((f) => f.page === own.page && f.bank === own.bank),
+    )
+    const faces = [...new Map(lost.map((own) => [`${own.page} ${own.bank}`, own])).values()].map((own) =>
+      finding(
+        `${placeWords(own).replace(/^Switch \d+ of b/, 'B')}, cannot be reached from where the board starts.`,
+        `No ${own.page === board.start ? 'bank' : 'page'} switch leads there.`,
+        [],
+        leadingThere(preset, own, newId),
+      ),
+    )
+    return [...stages, ...snapshots, ...faces]
+  },
+}
+
+/** A free place on a face that can be reached. */
+function freeWithin(preset: Preset): BoardPlace | null {
+  const { board } = preset
+  if (!board) return null
+  const capacity = capacityOf(preset.device)
+  const { faces } = reachOf(board, capacity)
+  const order = [...faces].sort((a, b) => BOARD_PAGES.indexOf(a.page) - BOARD_PAGES.indexOf(b.page) || a.bank - b.bank)
+  for (const { page, bank } of order)
+    for (let index = 0; index < capacity.switches; index++) {
+      const place = { page, bank, index }
+      if (!switchAt(board, place)) return place
+    }
+  return null
+}
+
+function onFreeSwitch(preset: Preset, press: SwitchFunction, newId: () => string): Finding['mends'] {
+  const place = freeWithin(preset)
+  if (!place) return []
+  const edits: readonly Edit[] = [{ type: 'addSwitch', own: { ...createSwitch(newId(), place), press } }]
+  return [{ label: `Put it on switch ${place.index + 1} of bank ${place.bank + 1}`, edits }]
+}
+
+function leadingThere(preset: Preset, own: BoardSwitch, newId: () => string): Finding['mends'] {
+  const { start } = preset.board ?? { start: own.page }
+  return onFreeSwitch(preset, own.page === start ? { do: 'bank', by: 1 } : { do: 'page' }, newId)
+}

@@ -1,0 +1,116 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import {
+  BOARD_LIMITS,
+  CAPACITIES,
+  CAPACITY_RANGES,
+  capacityOf,
+  DEVICE_LIMITS,
+  deviceOf,
+  EMPTY_BOARD,
+  type BoardPage,
+  type CapacityCount,
+  type DeviceCapacity,
+  type Preset,
+} from '@fulgor/core/preset'
+import { edit } from '../../state/actions'
+import { useAppDispatch } from '../../state/store'
+import { Chevron } from '../../ui/marks'
+import { Pick } from '../../ui/Pick'
+import { TextField } from '../../ui/TextField'
+import { NUMBER_FIELD, PAGE_NAMES, takeNumber } from './words'
+
+const COUNTS: readonly (readonly [CapacityCount, string])[] = [
+  ['switches', 'switches'],
+  ['banks', 'banks'],
+  ['pedals', 'pedals'],
+  ['snapshots', 'snapshots'],
+  ['sources', 'sources'],
+  ['assignments', 'assignments'],
+]
+
+/** The size of the player's device, as a sentence whose numbers can be changed. */
+export function DeviceLine({ preset }: { preset: Preset }) {
+  const dispatch = useAppDispatch()
+  const device = deviceOf(preset.device)
+  const capacity = capacityOf(preset.device)
+  const board = preset.board ?? EMPTY_BOARD
+  const change = (part: Partial<DeviceCapacity>) =>
+    dispatch(edit({ type: 'setDevice', device: { ...device, capacity: { ...capacity, ...part } } }))
+  const gesture = (key: 'hold' | 'double', words: string, time: 'holdMs' | 'doubleMs') => (
+    <span className="flex items-baseline gap-1.5">
+      <label className="flex items-baseline gap-1">
+        <input
+          type="checkbox"
+          className="self-center accent-ember"
+          checked={capacity[key]}
+          onChange={() => change({ [key]: !capacity[key] })}
+        />
+        {words}
+      </label>
+      {capacity[key] && (
+        <TextField
+          label={`Time of ${words}`}
+          value={`${board[time]} ms`}
+          className={NUMBER_FIELD}
+          onCommit={(text) => takeNumber(text, `The time of ${words}`, 'ms', BOARD_LIMITS[time], (ms) => dispatch(edit({ type: 'changeBoard', change: { [time]: ms } })))} // prettier-ignore
+        />
+      )}
+    </span>
+  )
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-0.5 text-[12px]" role="group" aria-label="Device">
+      <TextField
+        label="Name of the device"
+        value={device.name}
+        maxLength={DEVICE_LIMITS.name}
+        className="w-[170px] border-b border-transparent bg-transparent font-head text-section font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+        onCommit={(text) => {
+          if (text.trim() === '') return 'A device needs a name.'
+          dispatch(edit({ type: 'setDevice', device: { ...device, name: text.trim() } }))
+          return null
+        }}
+      />
+      {COUNTS.map(([key, words]) => (
+        <span key={key} className="flex items-baseline gap-1">
+          <TextField
+            label={`Number of ${words}`}
+            value={String(capacity[key])}
+            className="num w-[26px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            onCommit={(text) => takeNumber(text, `The number of ${words}`, '', CAPACITY_RANGES[key], (n) => change({ [key]: n }), true)}
+          />
+          {words}
+        </span>
+      ))}
+      {gesture('hold', 'hold', 'holdMs')}
+      {gesture('double', 'double press', 'doubleMs')}
+      <span className="flex items-baseline gap-1.5">
+        <span className="text-ink2">starts on</span>
+        <Pick
+          label="Page that the board starts on"
+          value={board.start}
+          options={(['snapshots', 'stomps'] as const).map((p) => [p, PAGE_NAMES[p].toLowerCase()] as const)}
+          onChange={(start: BoardPage) => dispatch(edit({ type: 'changeBoard', change: { start } }))}
+        />
+      </span>
+      <Menu>
+        <MenuButton className="act">
+          Sizes
+          <Chevron />
+        </MenuButton>
+        <MenuItems anchor="bottom end" className="menu">
+          {CAPACITIES.map(({ name, capacity: of }) => (
+            <MenuItem key={name}>
+              <button
+                type="button"
+                className="menu-item"
+                onClick={() => dispatch(edit({ type: 'setDevice', device: { ...device, name, capacity: of } }))}
+              >
+                {name} <kbd>{of.switches} switches</kbd>
+              </button>
+            </MenuItem>
+          ))}
+        </MenuItems>
+      </Menu>
+    </div>
+  )
+}

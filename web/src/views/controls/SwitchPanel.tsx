@@ -1,0 +1,316 @@
+import type { ReactNode } from 'react'
+import { actsWhileDown, FUNCTION_NAMES, functionLabel, habitsOf, pressDelay } from '@fulgor/core/board'
+import {
+  BOARD_LIMITS,
+  BOARD_PAGES,
+  capacityOf,
+  createSwitch,
+  EMPTY_BOARD,
+  FUNCTION_KINDS,
+  GESTURES,
+  partName,
+  partsOf,
+  runsItself,
+  switchAt,
+  type BoardPlace,
+  type BoardSwitch,
+  type FunctionKind,
+  type Gesture,
+  type Preset,
+  type SwitchFunction,
+} from '@fulgor/core/preset'
+import { edit, newId } from '../../state/actions'
+import { useAppDispatch } from '../../state/store'
+import { Pick } from '../../ui/Pick'
+import { TextField } from '../../ui/TextField'
+import { MidiLearn } from './MidiLearn'
+import { PAGE_NAMES } from './words'
+
+const GESTURE_NAMES: Record<Gesture, string> = { press: 'Press', hold: 'Hold', double: 'Press twice' }
+
+interface Props {
+  preset: Preset
+  place: BoardPlace
+  onMoved: (place: BoardPlace) => void
+}
+
+/** What the chosen switch is called and does. */
+export function SwitchPanel({ preset, place, onMoved }: Props) {
+  const dispatch = useAppDispatch()
+  const board = preset.board ?? EMPTY_BOARD
+  const capacity = capacityOf(preset.device)
+  const own = switchAt(board, place)
+  const put = (change: Partial<Omit<BoardSwitch, 'id' | keyof BoardPlace>>) =>
+    dispatch(edit(own ? { type: 'changeSwitch', id: own.id, change } : { type: 'addSwitch', own: { ...createSwitch(newId(), place), ...change } })) // prettier-ignore
+  const moveTo = (to: Partial<BoardPlace>) => {
+    if (!own) return
+    dispatch(edit({ type: 'moveSwitch', id: own.id, to: { ...place, ...to } }))
+    onMoved({ ...place, ...to })
+  }
+  const delay = own ? pressDelay(habitsOf(own, board, actsWhileDown(preset, own.press)), board.doubleMs) : 0
+  const numbers = (count: number, now: number) =>
+    Array.from({ length: Math.max(count, now + 1) }, (_, i) => [String(i), String(i + 1)] as const)
+  const first = own?.press ?? own?.hold ?? own?.double
+  return (
+    <aside
+      aria-label="Switch"
+      className="min-h-0 overflow-y-auto border-l border-ink px-4 pt-2 pb-4 text-[12px] max-[1100px]:border-t max-[1100px]:border-l-0"
+    >
+      <h2 className="text-title">
+        Switch {place.index + 1}
+        <span className="eyebrow ml-2">
+          {PAGE_NAMES[place.page].toLowerCase()}, bank {place.bank + 1}
+        </span>
+      </h2>
+      <Line name="Label">
+        <TextField
+          label="Label of the switch"
+          value={own?.label ?? ''}
+          maxLength={BOARD_LIMITS.label}
+          title="Empty: named by what it does"
+          className="w-[170px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+          onCommit={(text) => {
+            put({ label: text.trim() })
+            return null
+          }}
+        />
+      </Line>
+      {own?.label === '' && first && <p className="text-right text-ink3">by itself “{functionLabel(preset, first)}”</p>}
+      {GESTURES.map((gesture) => {
+        const known = gesture === 'press' || (gesture === 'hold' ? capacity.hold : capacity.double)
+        const fn = own?.[gesture] ?? null
+        if (!known && fn === null) return null
+        return (
+          <section key={gesture} aria-label={GESTURE_NAMES[gesture]} className="mt-2 border-t border-rule pt-1">
+            <div className="flex items-baseline justify-between gap-2">
+              <h3 className="text-name font-semibold">{GESTURE_NAMES[gesture]}</h3>
+              <Pick
+                label={`${GESTURE_NAMES[gesture]} does`}
+                value={fn?.do ?? 'none'}
+                options={[['none', 'nothing'] as const, ...FUNCTION_KINDS.map((kind) => [kind, FUNCTION_NAMES[kind]] as const)]}
+                onChange={(kind) => {
+                  const made = kind === 'none' ? null : begun(preset, kind)
+                  if (made !== undefined) put({ [gesture]: made })
+                }}
+              />
+            </div>
+            {fn && <Details preset={preset} fn={fn} gesture={GESTURE_NAMES[gesture]} onChange={(next) => put({ [gesture]: next })} />}
+            {gesture === 'press' && fn && delay !== 0 && (
+              <p className="text-ink2">
+                {delay === 'release'
+                  ? 'Acts when the foot is lifted, since it can also be held.'
+                  : `Acts ${delay} ms late, since it waits for a second press.`}
+              </p>
+            )}
+            {!known && <p className="font-semibold">The device does not know this.</p>}
+          </section>
+        )
+      })}
+      {own && (
+        <>
+          <div className="mt-2 border-t border-rule pt-1">
+            <Line name="MIDI">
+              <MidiLearn id={own.id} midi={own.midi} onForget={() => put({ midi: null })} />
+            </Line>
+            <Line name="Stands at">
+              <span className="flex gap-2">
+                <Pick
+                  label="Page of the switch"
+                  value={place.page}
+                  options={BOARD_PAGES.map((p) => [p, PAGE_NAMES[p]] as const)}
+                  onChange={(page) => moveTo({ page })}
+                />{' '}
+                {/* prettier-ignore */}
+                <Pick label="Bank of the switch" value={String(place.bank)} options={numbers(capacity.banks, place.bank).map(([v, n]) => [v, `bank ${n}`] as const)} onChange={(bank) => moveTo({ bank: Number(bank) })} />{' '}
+                {/* prettier-ignore */}
+                <Pick label="Number of the switch" value={String(place.index)} options={numbers(capacity.switches, place.index)} onChange={(index) => moveTo({ index: Number(index) })} />{' '}
+                {/* prettier-ignore */}
+              </span>
+            </Line>
+          </div>
+          <button type="button" className="act mt-1" onClick={() => dispatch(edit({ type: 'removeSwitch', id: own.id }))}>
+            Clear the switch
+          </button>
+        </>
+      )}
+    </aside>
+  )
+}
+
+/** A function of a kind with what is nearest at hand; undefined where the preset has nothing for it. */
+function begun(preset: Preset, kind: FunctionKind): SwitchFunction | undefined {
+  const movable = (preset.controls ?? []).filter((c) => !runsItself(c.kind))
+  switch (kind) {
+    case 'snapshot': {
+      const used = new Set((preset.board?.switches ?? []).flatMap((s) => (s.press?.do === 'snapshot' ? [s.press.snapshot] : [])))
+      return { do: kind, snapshot: (preset.snapshots.find((s) => !used.has(s.id)) ?? preset.snapshots[0]).id }
+    }
+    case 'stages': {
+      const stage = partsOf(preset.chain).at(0)
+      return stage && { do: kind, stages: [stage.id], how: 'each' }
+    }
+    case 'source':
+      return movable.length > 0 ? { do: kind, control: (movable.find((c) => c.kind === 'momentary' || c.kind === 'latching') ?? movable[0]).id } : undefined // prettier-ignore
+    case 'pedals':
+      return movable.length > 0 ? { do: kind, controls: [movable[0].id] } : undefined
+    case 'bank':
+    case 'preset':
+      return { do: kind, by: 1 }
+    default:
+      return { do: kind }
+  }
+}
+
+function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; onChange: (fn: SwitchFunction) => void }) {
+  const { preset, fn, gesture, onChange } = props
+  const sources = (preset.controls ?? []).filter((c) => !runsItself(c.kind)).map((c) => [c.id, c.name] as const)
+  switch (fn.do) {
+    case 'snapshot':
+      return (
+        <Line name="which">
+          <Pick
+            label={`Snapshot of ${gesture}`}
+            value={fn.snapshot}
+            options={preset.snapshots.map((s, i) => [s.id, `${i + 1} ${s.name}`] as const)}
+            onChange={(snapshot) => onChange({ do: 'snapshot', snapshot })}
+          />{' '}
+          {/* prettier-ignore */}
+        </Line>
+      )
+    case 'stages':
+      return <Stages {...props} fn={fn} />
+    case 'source':
+      return (
+        <Line name="which">
+          <Pick
+            label={`Source of ${gesture}`}
+            value={fn.control}
+            options={sources}
+            onChange={(control) => onChange({ do: 'source', control })}
+          />
+        </Line>
+      )
+    case 'pedals': {
+      const [first, second = ''] = fn.controls
+      return (
+        <>
+          <Line name="lets go of">
+            <Pick
+              label={`Pedal of ${gesture}`}
+              value={first}
+              options={sources}
+              onChange={(id) => onChange({ do: 'pedals', controls: [id, ...(second && second !== id ? [second] : [])] })}
+            />{' '}
+            {/* prettier-ignore */}
+          </Line>
+          <Line name="and takes up">
+            <Pick
+              label={`Other pedal of ${gesture}`}
+              value={second}
+              options={[['', 'none'] as const, ...sources.filter(([id]) => id !== first)]}
+              onChange={(id) => onChange({ do: 'pedals', controls: id === '' ? [first] : [first, id] })}
+            />{' '}
+            {/* prettier-ignore */}
+          </Line>
+        </>
+      )
+    }
+    case 'bank':
+    case 'preset':
+      return (
+        <Line name="which way">
+          <Pick
+            label={`Direction of ${gesture}`}
+            value={fn.by === 1 ? 'up' : 'down'}
+            options={
+              [
+                ['up', 'up'],
+                ['down', 'down'],
+              ] as const
+            }
+            onChange={(way) => onChange({ do: fn.do, by: way === 'up' ? 1 : -1 })}
+          />{' '}
+          {/* prettier-ignore */}
+        </Line>
+      )
+    default:
+      return null
+  }
+}
+
+function Stages({
+  preset,
+  fn,
+  gesture,
+  onChange,
+}: {
+  preset: Preset
+  fn: Extract<SwitchFunction, { do: 'stages' }>
+  gesture: string
+  onChange: (fn: SwitchFunction) => void
+}) {
+  // prettier-ignore
+  const parts = partsOf(preset.chain).map((s) => [s.id, partName(preset, s.id)] as const)
+  const free = parts.filter(([id]) => !fn.stages.includes(id))
+  const set = (stages: readonly string[]) => onChange({ ...fn, stages })
+  return (
+    <>
+      {fn.stages.map((stage, i) => (
+        <div key={stage} className="flex items-baseline justify-between gap-2">
+          <Pick
+            label={`Stage ${i + 1} of ${gesture}`}
+            value={stage}
+            options={parts.filter(([id]) => id === stage || !fn.stages.includes(id))}
+            onChange={(id) => set(fn.stages.map((s) => (s === stage ? id : s)))}
+          />
+          {fn.stages.length > 1 && (
+            <button
+              type="button"
+              className="act"
+              aria-label={`Take ${partName(preset, stage)} off`}
+              onClick={() => set(fn.stages.filter((s) => s !== stage))}
+            >
+              {' '}
+              {/* prettier-ignore */}
+              take off
+            </button>
+          )}
+        </div>
+      ))}
+      {free.length > 0 && fn.stages.length < BOARD_LIMITS.stages && (
+        <Line name="">
+          <Pick
+            label={`One more stage of ${gesture}`}
+            value=""
+            options={[['', 'one more stage'] as const, ...free]}
+            onChange={(id) => id !== '' && set([...fn.stages, id])}
+          />{' '}
+          {/* prettier-ignore */}
+        </Line>
+      )}
+      {fn.stages.length > 1 && (
+        <Line name="how">
+          <Pick
+            label={`How ${gesture} switches`}
+            value={fn.how}
+            options={
+              [
+                ['each', 'each to its other state'],
+                ['together', 'all on, or all off'],
+              ] as const
+            }
+            onChange={(how) => onChange({ ...fn, how })}
+          />{' '}
+          {/* prettier-ignore */}
+        </Line>
+      )}
+    </>
+  )
+}
+
+const Line = ({ name, children }: { name: string; children: ReactNode }) => (
+  <div className="flex items-baseline justify-between gap-2">
+    <span className="text-ink2">{name}</span>
+    {children}
+  </div>
+)
