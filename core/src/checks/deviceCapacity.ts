@@ -40,8 +40,7 @@ export const deviceCapacity: Check = {
   },
 }
 
-export const placeWords = ({ page, bank, index }: BoardPlace): string =>
-  `Switch ${index + 1} of bank ${bank + 1}, page ${page === 'snapshots' ? 'of snapshots' : 'of stages'}`
+export const placeWords = ({ page, bank, index }: BoardPlace): string => `Switch ${index + 1} of bank ${bank + 1}, page of ${page}`
 
 /** The first place of a page that is empty and that the device has. */
 function freePlace(preset: Preset, { page }: BoardPlace, { banks, switches }: DeviceCapacity): BoardPlace | null {

@@ -6,6 +6,7 @@ import {
   createControl,
   createLane,
   createStage,
+  DEFAULT_MIDI,
   DEFAULT_SCALE,
   EMPTY_BOARD,
   GUITARS,
@@ -116,7 +117,7 @@ const counted = (prefix: string): (() => string) => {
   return () => `${prefix}${++next}`
 }
 
-const pitPlayed: Preset = { ...pitStages, device: pitRack, controls: pitControls }
+const pitPlayed: Preset = { ...pitStages, device: pitRack, controls: pitControls, midiPlan: { ...DEFAULT_MIDI, program: 11 } }
 const pitMain: Preset = { ...pitPlayed, board: layOut(pitPlayed, CAPACITIES[1].capacity, EMPTY_BOARD, counted('switch')) }
 
 /** Two microphones at the upper driver, the ribbon laid on the coil, and a little of the air before the cabinet. */
