@@ -257,7 +257,7 @@ async function controlFigures() {
     const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
     const aim = (stage, param, from, to) => ({ id: `${stage}-${param}`, stage, param, from, to, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null }) // prettier-ignore
     const targets = [aim('amp', 'gain', 2, 7.5), aim('eq', 'gain2', -4, 2), aim('delay', 'mix', 8, 34), aim('hall', 'decay', 1.4, 3.6), aim('out', 'level', 0, -2.6)] // prettier-ignore
-    const swept = { ...document, controls: [{ id: 'p1', name: 'Pedal 1', kind: 'pedal', targets }] }
+    const swept = { ...document, board: undefined, controls: [{ id: 'p1', name: 'Pedal 1', kind: 'pedal', targets }] }
     const made = await (await page.request.post(`${url}/api/presets`, { data: { document: swept }, headers: { Origin: url } })).json()
     const times = []
     for (let i = 0; i < RUNS; i++) {

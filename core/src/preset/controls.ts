@@ -7,8 +7,9 @@ import { findStage, type Preset } from './preset'
 export const CONTROL_KINDS = ['pedal', 'momentary', 'latching', 'volume', 'knob', 'macro', 'lfo', 'envelope'] as const
 export type ControlKind = (typeof CONTROL_KINDS)[number]
 
-/** Sources that move by themselves, whatever the player does. */
-export const runsItself = (kind: ControlKind): boolean => kind === 'lfo' || kind === 'envelope' || kind === 'volume'
+/** True for a source that moves by itself, whatever the player does. */
+export const runsItself = ({ kind, declared }: Pick<Control, 'kind' | 'declared'>): boolean =>
+  kind === 'lfo' || kind === 'envelope' || (kind === 'volume' && !declared)
 
 /** What a source does to its targets when a snapshot is loaded. */
 export const ON_SNAPSHOT = ['jump', 'pickup', 'keep'] as const
@@ -47,6 +48,8 @@ export interface Control {
   readonly note: string
   readonly hz: number
   readonly shape: (typeof LFO_SHAPES)[number]
+  /** Of the guitar's volume: the player says where it stands, instead of its being heard from the input. */
+  readonly declared: boolean
   /** Of an envelope or the guitar's volume: dBFS of the dry input at heel and toe, and its times in ms. */
   readonly low: number
   readonly high: number
@@ -79,6 +82,7 @@ export const createControl = (id: string, kind: ControlKind, name: string): Cont
   note: 'free',
   hz: 0.5,
   shape: 'sine',
+  declared: false,
   low: -50,
   high: -12,
   attack: kind === 'volume' ? 80 : 5,

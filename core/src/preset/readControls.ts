@@ -14,11 +14,11 @@ import {
   type ControlTarget,
 } from './controls'
 import { CURVE_SHAPES, MAX_DEAD, MAX_POINTS, type Curve } from './curves'
-import { array, noOthers, numberIn, object, oneOf, PresetError, readId, text } from './fields'
+import { array, flag, noOthers, numberIn, object, oneOf, PresetError, readId, text } from './fields'
 import type { Preset } from './preset'
 import { readMidiBinding } from './readBoard'
 
-const FIELDS = ['id', 'name', 'kind', 'rest', 'smoothing', 'onSnapshot', 'midi', 'note', 'hz', 'shape', 'low', 'high', 'attack', 'release', 'targets'] // prettier-ignore
+const FIELDS = ['id', 'name', 'kind', 'rest', 'smoothing', 'onSnapshot', 'midi', 'note', 'hz', 'shape', 'declared', 'low', 'high', 'attack', 'release', 'targets'] // prettier-ignore
 
 /** Sources and what they move, of a preset whose chain and snapshots are read. @throws PresetError */
 export function readControls(value: unknown, preset: Preset): readonly Control[] {
@@ -46,6 +46,7 @@ function readControl(value: unknown, path: string, ids: Set<string>): Control {
     note: o.note === undefined ? made.note : oneOf(o.note, `${path}.note`, ['free', ...NOTE_VALUES.map((n) => n.id)]),
     hz: number('hz', CONTROL_LIMITS.hz),
     shape: o.shape === undefined ? made.shape : oneOf(o.shape, `${path}.shape`, LFO_SHAPES),
+    declared: o.declared === undefined ? made.declared : flag(o.declared, `${path}.declared`),
     low: number('low', CONTROL_LIMITS.db),
     high: number('high', CONTROL_LIMITS.db),
     attack: number('attack', CONTROL_LIMITS.attack),

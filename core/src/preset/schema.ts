@@ -130,6 +130,7 @@ export function presetSchema(): Json {
           note: { enum: ['free', ...NOTE_VALUES.map((n) => n.id)] },
           hz: range(CONTROL_LIMITS.hz),
           shape: { enum: LFO_SHAPES },
+          declared: { type: 'boolean', description: 'The player says where the guitar’s volume stands.' },
           low: range(CONTROL_LIMITS.db),
           high: range(CONTROL_LIMITS.db),
           attack: range(CONTROL_LIMITS.attack, 'ms.'),

@@ -82,7 +82,7 @@ class Source {
     if (kind === 'lfo') {
       this.lfo.tick()
       target = 0.5 + 0.5 * this.lfo.value
-    } else if (kind === 'envelope' || kind === 'volume') {
+    } else if (runsItself(this.control)) {
       this.level += (peak - this.level) * glide(peak > this.level ? attack : release)
       const db = 20 * Math.log10(this.level + 1e-9)
       target = Math.min(1, Math.max(0, (db - low) / Math.max(1, high - low)))
@@ -130,8 +130,7 @@ export class ControlRack {
   /** New values of the stages that have moved since they were asked for last. */
   current(): Readonly<Record<string, ResolvedStage>> | null {
     const positions: Record<string, number> = {}
-    for (const { control, position } of this.sources)
-      if (control.id in this.wanted || runsItself(control.kind)) positions[control.id] = position
+    for (const { control, position } of this.sources) if (control.id in this.wanted || runsItself(control)) positions[control.id] = position
     const { controls, snapshot } = this.plan
     const moved = movedTargets(controls, withMacros(controls, snapshot, positions), (target) => this.specOf(target))
     const now = new Map<string, ParamValue | boolean>()

@@ -25,6 +25,8 @@ export interface RenderJob {
   readonly dryKey: string
   readonly dry: Float32Array
   readonly sampleRate: number
+  /** Stages that are different at every rendering: from the first of them on no sound is kept. */
+  readonly passing?: ReadonlySet<string>
 }
 
 /**
@@ -55,13 +57,20 @@ export class Renderer {
       key: this.keyOf(`dry ${job.dryKey} ${job.sampleRate} ${this.context.quality}`),
     }
     const values = resolveValues(job.preset, job.snapshot)
-    return yield* this.row(job.preset.chain, start, { values, sampleRate: job.sampleRate, dry: left })
+    return yield* this.row(job.preset.chain, start, {
+      values,
+      sampleRate: job.sampleRate,
+      dry: left,
+      passing: job.passing ?? NONE,
+      keeps: true,
+    })
   }
 
   private *row(nodes: readonly ChainNode[], input: Tap, pass: Pass): Generator<Tap, Tap> {
     let tap = input
     for (const node of nodes) {
       if (node.kind === 'stage') {
+        if (pass.passing.has(node.id)) pass.keeps = false
         const key = this.keyOf(`${tap.key} ${node.model} ${JSON.stringify(pass.values[node.id])}`)
         tap = { stage: node.id, key, sound: this.run(key, tap.sound, node, pass) }
         yield tap
@@ -81,6 +90,7 @@ export class Renderer {
                 ends.map((end) => end.sound),
                 latencies,
               ),
+              pass,
             ),
         }
         yield tap
@@ -99,12 +109,12 @@ export class Renderer {
     return latency
   }
 
-  private run(key: number, input: Sound, node: ChainNode, { values, sampleRate, dry }: Pass): Sound {
+  private run(key: number, input: Sound, node: ChainNode, pass: Pass): Sound {
     const kept = this.kept(key)
     if (kept) return kept
-    const runner = buildNode(node, this.context, sampleRate)
-    runner.apply(values, true)
-    return this.keep(key, runThrough(runner, input, dry))
+    const runner = buildNode(node, this.context, pass.sampleRate)
+    runner.apply(pass.values, true)
+    return this.keep(key, runThrough(runner, input, pass.dry), pass)
   }
 
   private kept(key: number): Sound | undefined {
@@ -115,7 +125,8 @@ export class Renderer {
     return kept
   }
 
-  private keep(key: number, sound: Sound): Sound {
+  private keep(key: number, sound: Sound, { keeps }: Pass): Sound {
+    if (!keeps) return sound
     this.sounds.set(key, sound)
     this.bytes += soundBytes(sound)
     for (const [oldest, old] of this.sounds) {
@@ -137,11 +148,16 @@ export class Renderer {
 
 const soundBytes = (sound: Sound): number => sound.left.byteLength * (sound.stereo ? 2 : 1)
 
-/** What stays the same over one rendering. */
+const NONE: ReadonlySet<string> = new Set()
+
+/** One rendering on its way. */
 interface Pass {
   readonly values: Record<string, ResolvedStage>
   readonly sampleRate: number
   readonly dry: Float64Array
+  readonly passing: ReadonlySet<string>
+  /** False from the first passing stage on. */
+  keeps: boolean
 }
 
 const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.model : node.lanes.map((lane) => lane.nodes.map(shapeOf)))

@@ -140,8 +140,14 @@ function responseOf({ preset, snapshot, sampleRate, quality }: Omit<MeasureJob, 
 }
 
 /** Renders to the end; every tap on the way is handed on. */
-function renderWhole(job: Omit<MeasureJob, 'token'>, dry: Float32Array, onTap: (tap: Tap) => void = () => undefined): Sound {
-  const taps = rendererFor(job.sampleRate, job.quality).render(renderJob(job, dry))
+function renderWhole(
+  job: Omit<MeasureJob, 'token'>,
+  dry: Float32Array,
+  onTap: (tap: Tap) => void = () => undefined,
+  passing?: readonly string[],
+): Sound {
+  // prettier-ignore
+  const taps = rendererFor(job.sampleRate, job.quality).render({ ...renderJob(job, dry), ...(passing ? { passing: new Set(passing) } : {}) }) // prettier-ignore
   for (;;) {
     const { value, done } = taps.next()
     if (done) return value.sound
@@ -299,9 +305,12 @@ const worker = {
     return switchFigures(job.preset, job.snapshot, targets, enough, job.sampleRate, context(job.sampleRate, job.quality))
   },
 
-  /** What is measured at one position of a source: a preset whose values are frozen there. */
-  async point(job: Omit<MeasureJob, 'token'>): Promise<SweepPoint> {
-    const { left, right } = renderWhole(job, await ready(job))
+  /**
+   * What is measured at one position of a source: a preset whose values are frozen there.
+   * @param moved stages that the source moves
+   */
+  async point(job: Omit<MeasureJob, 'token'>, moved: readonly string[]): Promise<SweepPoint> {
+    const { left, right } = renderWhole(job, await ready(job), undefined, moved)
     const { truePeakDbtp, centroidHz } = stageMeasures([left, right], job.sampleRate)
     return { lufs: loudness([left, right], job.sampleRate).integratedLufs, truePeakDbtp, centroidHz }
   },

@@ -1,7 +1,7 @@
 import { midiList, type MidiRow } from '@fulgor/core/board'
 import { checkPreset } from '@fulgor/core/checks'
 import { controllerName, type MidiMessage } from '@fulgor/core/formats'
-import { DEFAULT_MIDI, tempoOf, type MidiPlan } from '@fulgor/core/preset'
+import { DEFAULT_MIDI, runsItself, tempoOf, type MidiPlan } from '@fulgor/core/preset'
 import { listenToMidi, sendMidi } from '../../audio/midi'
 import { FindingItem } from '../../desk/Findings'
 import { edit, newId, presentPreset } from '../../state/actions'
@@ -26,7 +26,7 @@ export function MidiPage() {
   const outputs = useAppSelector((s) => s.controls.outputs)
   if (!preset) return null
   const rows = midiList(preset)
-  const unbound = (preset.controls ?? []).filter((c) => c.midi === null && c.kind !== 'lfo' && c.kind !== 'envelope' && c.kind !== 'volume')
+  const unbound = (preset.controls ?? []).filter((c) => c.midi === null && !runsItself(c))
   const findings = checkPreset(preset, newId).filter((f) => f.rule === 'midi-clash')
   const listen = async () => {
     try {
@@ -70,12 +70,16 @@ export function MidiPage() {
       <table className="mt-2 w-full text-[12px]" aria-label="MIDI messages">
         <thead>
           <tr className="border-t border-ink text-left text-label text-ink3 [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
-            <th scope="col">for</th>
+            <th scope="col" className="max-[700px]:hidden">
+              for
+            </th>
             <th scope="col">Name</th>
-            <th scope="col">what it does</th>
+            <th scope="col" className="max-[700px]:hidden">
+              what it does
+            </th>
             <th scope="col">message</th>
             <th scope="col">channel</th>
-            <th scope="col">bytes, hexadecimal</th>
+            <th scope="col">bytes, hex</th>
             {outputs.length > 0 && <th aria-label="Send" />}
           </tr>
         </thead>
@@ -86,9 +90,9 @@ export function MidiPage() {
               className="border-t border-rule align-baseline [&>td]:py-1 [&>td]:pr-3"
               data-midi-row={`${row.kind} ${row.name}`}
             >
-              <td className="text-ink2">{KINDS[row.kind]}</td>
+              <td className="text-ink2 max-[700px]:hidden">{KINDS[row.kind]}</td>
               <td className="font-semibold">{row.name}</td>
-              <td>{row.what}</td>
+              <td className="max-[700px]:hidden">{row.what}</td>
               <td>{messageWords(row)}</td>
               <td className="num">{row.messages[0].channel}</td>
               <td className="num">{row.messages.map(hexOf).join(row.kind === 'source' || row.kind === 'switch' ? ' … ' : ' · ')}</td>

@@ -232,7 +232,7 @@ function FootSwitch(props: {
         className={`flex min-w-0 items-center gap-1.5 font-head text-section leading-tight font-bold [font-stretch:var(--head-width)] ${lit ? 'text-ember' : main ? 'text-ink' : 'text-ink3'}`}
       >
         {hasLamp && <Dot on={lit} />}
-        <span className="truncate">{label || (own ? 'no function' : 'free')}</span>
+        <span className="line-clamp-2 min-w-0">{label || (own ? 'no function' : 'free')}</span>
       </span>
       <span className="truncate text-[10.5px] leading-[13px] text-ink2">
         {others.map(({ gesture, fn }) => `${gesture === 'hold' ? 'hold' : 'twice'}: ${functionLabel(preset, fn)}`).join(' · ')}&nbsp;

@@ -35,7 +35,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
           label="Name of the source"
           value={control.name}
           maxLength={60}
-          className="w-[260px] border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+          className="min-w-[80px] [field-sizing:content] max-w-[320px] border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
           onCommit={(text) => {
             if (text.trim() === '') return 'A source needs a name.'
             change({ name: text.trim() })
@@ -57,7 +57,20 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         </button>
       </div>
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-5 text-[12px]">
-        {!runsItself(control.kind) && (
+        {control.kind === 'volume' && (
+          <Item name="Its place">
+            <Pick
+              label="How the guitar’s volume is known"
+              value={control.declared ? 'declared' : 'heard'}
+              options={[
+                ['heard', 'heard from the input'],
+                ['declared', 'as I say'],
+              ]}
+              onChange={(how) => change({ declared: how === 'declared' })}
+            />
+          </Item>
+        )}
+        {!runsItself(control) && (
           <Item name="On a snapshot">
             <Pick
               label="What happens on a snapshot"
@@ -67,13 +80,13 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
             />
           </Item>
         )}
-        {!runsItself(control.kind) && (
+        {!runsItself(control) && (
           <Item name="Rests at">{field('Rest', control.rest * 100, '%', [0, 100], (rest) => change({ rest: rest / 100 }))}</Item>
         )}
         <Item name="Glides in">
           {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
         </Item>
-        {!runsItself(control.kind) && (
+        {!runsItself(control) && (
           <Item name="MIDI">
             <MidiLearn id={control.id} midi={control.midi} onForget={() => change({ midi: null })} />
           </Item>
@@ -101,7 +114,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
             </Item>
           </>
         )}
-        {(control.kind === 'envelope' || control.kind === 'volume') && (
+        {control.kind !== 'lfo' && runsItself(control) && (
           <>
             <Item name="Heel at">
               {field('Softest input', control.low, 'dBFS', [CONTROL_LIMITS.db[0], control.high - 1], (low) => change({ low }))}

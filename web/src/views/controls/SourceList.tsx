@@ -1,7 +1,9 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import {
+  capacityOf,
   CONTROL_KINDS,
   createControl,
+  deviceOf,
   type Control,
   readyMoveEdit,
   readyMoves,
@@ -22,6 +24,9 @@ export function SourceList({ preset, chosen, onChoose }: { preset: Preset; chose
   const dispatch = useAppDispatch()
   const snapshot = useAppSelector((s) => s.editor.snapshot)
   const controls = preset.controls ?? []
+  const capacity = capacityOf(preset.device)
+  const pedals = controls.filter((c) => c.kind === 'pedal').length
+  const assignments = controls.reduce((n, c) => n + c.targets.length, 0)
   const add = (kind: ControlKind) => {
     const count = controls.filter((c) => c.kind === kind).length
     const control = createControl(newId(), kind, `${KIND_NAMES[kind]}${count > 0 ? ` ${count + 1}` : ''}`)
@@ -61,6 +66,10 @@ export function SourceList({ preset, chosen, onChoose }: { preset: Preset; chose
           </MenuItems>
         </Menu>
       </div>
+      <p className="px-3.5 pb-2 text-[11px] leading-[14px] text-ink3" data-capacity>
+        {deviceOf(preset.device).name}: {controls.length} of {capacity.sources} sources, {pedals} of {capacity.pedals} pedals, {assignments}{' '}
+        of {capacity.assignments} assignments
+      </p>
       <div className="border-t border-rule px-3.5 py-2" role="group" aria-label="Ready moves">
         <h2 className="text-[15px]">Ready moves</h2>
         {readyMoves.map((move) => (
@@ -94,7 +103,7 @@ function SourceItem({ control, chosen, onChoose }: { control: Control; chosen: b
           {KIND_NAMES[kind].toLowerCase()}, {count} {count === 1 ? 'target' : 'targets'}
         </span>
       </button>
-      {runsItself(kind) ? (
+      {runsItself(control) ? (
         <p className="text-[11.5px] text-ink3">{kind === 'lfo' ? 'swings by itself' : 'listens, does not send'}</p>
       ) : kind === 'latching' || kind === 'momentary' ? (
         <button
@@ -129,8 +138,8 @@ function SourceItem({ control, chosen, onChoose }: { control: Control; chosen: b
         />
       )}
       <p className="num text-[11px] text-ink3">
-        {runsItself(kind) ? '' : `${Math.round(position * 100)} %`}
-        {!engaged && !runsItself(kind) && (control.onSnapshot === 'pickup' ? ' · waits for pickup' : ' · stored values until moved')}
+        {runsItself(control) ? '' : `${Math.round(position * 100)} %`}
+        {!engaged && !runsItself(control) && (control.onSnapshot === 'pickup' ? ' · waits for pickup' : ' · stored values until moved')}
       </p>
     </div>
   )

@@ -163,7 +163,7 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
             </div>
           )
         })}
-        <span className="absolute top-[-16px] text-[11px] font-semibold" style={{ left: MARGINS.left - 26 }}>
+        <span className="absolute top-[-16px] text-[11px] font-semibold" style={{ left: MARGINS.left - 52 }}>
           heel
         </span>
         <span className="absolute top-[-16px] text-[11px] font-semibold" style={{ left: `calc(100% - ${MARGINS.right}px)` }}>

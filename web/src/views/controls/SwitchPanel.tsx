@@ -139,7 +139,7 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
 
 /** A function of a kind with what is nearest at hand; undefined where the preset has nothing for it. */
 function begun(preset: Preset, kind: FunctionKind): SwitchFunction | undefined {
-  const movable = (preset.controls ?? []).filter((c) => !runsItself(c.kind))
+  const movable = (preset.controls ?? []).filter((c) => !runsItself(c))
   switch (kind) {
     case 'snapshot': {
       const used = new Set((preset.board?.switches ?? []).flatMap((s) => (s.press?.do === 'snapshot' ? [s.press.snapshot] : [])))
@@ -163,7 +163,7 @@ function begun(preset: Preset, kind: FunctionKind): SwitchFunction | undefined {
 
 function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; onChange: (fn: SwitchFunction) => void }) {
   const { preset, fn, gesture, onChange } = props
-  const sources = (preset.controls ?? []).filter((c) => !runsItself(c.kind)).map((c) => [c.id, c.name] as const)
+  const sources = (preset.controls ?? []).filter((c) => !runsItself(c)).map((c) => [c.id, c.name] as const)
   switch (fn.do) {
     case 'snapshot':
       return (

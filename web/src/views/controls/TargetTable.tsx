@@ -20,6 +20,7 @@ import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
 import { TextField } from '../../ui/TextField'
+import { DrawnCurve } from './DrawnCurve'
 import { CURVE_NAMES, curveWords, movable, specOf, targetName, valueWords } from './words'
 
 const CELL = 'num w-[84px] border-b border-transparent bg-transparent text-right outline-none hover:border-control focus:border-ink'
@@ -59,7 +60,7 @@ export function TargetTable({
             if (spec === undefined) return null
             const name = targetName(preset, target)
             return (
-              <tr key={target.id} className="border-t border-rule [&>td]:py-1" data-target={name}>
+              <tr key={target.id} className="border-t border-rule align-baseline [&>td]:py-1" data-target={name}>
                 <td className="font-semibold">{name}</td>
                 <td className="text-right">
                   <End
@@ -205,6 +206,9 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
           />
           {dead('Dead at heel', 'heel')}
           {dead('at toe', 'toe')}
+          {curve.shape === 'points' && (
+            <DrawnCurve name={name} points={curve.points ?? []} onChange={(points) => onChange({ ...curve, points })} />
+          )}
           {curve.shape === 'points' && (
             <label className="flex items-baseline gap-1 text-ink2">
               points

@@ -43,8 +43,8 @@ function Reading() {
         {[-50, -25, 0, 25, 50].map((c) => (
           <g key={c}>
             <path d={`M${c * 2.5} ${c === 0 ? 10 : 15}V25`} stroke="var(--ink-3)" />
-            <text x={c * 2.5} y="34" textAnchor="middle" fontSize="9" fill="var(--ink-3)">
-              {figure(c, 0, true)}
+            <text x={c * 2.5} y="35" textAnchor="middle" fontSize="9" fill="var(--ink-3)">
+              {c === 0 ? 'in tune' : figure(c, 0, true)}
             </text>
           </g>
         ))}

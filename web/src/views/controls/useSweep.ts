@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { frozen, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
+import { frozen, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
 import type { SweepPoint } from '../../audio/render.worker'
 import { riffSource } from '../../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
@@ -15,6 +15,10 @@ export interface Sweep {
 }
 
 const EMPTY: Sweep = { points: [], ms: null, problem: null }
+
+/** Stages that a source moves, also through macros. */
+const movedStages = (preset: Preset, id: string, snapshot: string): string[] =>
+  [0, 1].flatMap((position) => [...movedBy(preset, snapshot, { [id]: position }).keys()])
 
 /** Renders the travel of a source at 21 positions, half of them in each worker, and measures each. */
 export function useSweep(preset: Preset, control: Control | null, snapshot: string | null): Sweep {
@@ -33,6 +37,7 @@ export function useSweep(preset: Preset, control: Control | null, snapshot: stri
       await new Promise((done) => setTimeout(done, 250))
       if (!here) return
       const began = performance.now()
+      const moved = movedStages(preset, control.id, snapshot)
       let next = 0
       // both take from the same pile, the ends first, so that a jump shows early
       const order = [...points.keys()].sort((a, b) => (a % 5 === 0 ? 0 : 1) - (b % 5 === 0 ? 0 : 1))
@@ -42,7 +47,7 @@ export function useSweep(preset: Preset, control: Control | null, snapshot: stri
             const at = order[next++]
             const values = resolveValues(preset, snapshot, { [control.id]: at / (SWEEP_POINTS - 1) })
             const job = { preset: frozen(preset, snapshot, values), snapshot, riff: riffSource(preset, snapshot), sampleRate: SAMPLE_RATE, quality } // prettier-ignore
-            points[at] = await worker.point(job)
+            points[at] = await worker.point(job, moved)
             if (here) setSweep({ points: [...points], ms: null, problem: null })
           }
         }),
