@@ -25,6 +25,8 @@ export const midiReceived =
         ),
       )
       dispatch(learningChosen(null))
+      // what is learnt is not pressed with it
+      if (isSwitch) return
     }
     const present = presentPreset(getState()) ?? preset
     for (const control of present.controls ?? []) {
