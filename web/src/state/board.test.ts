@@ -149,6 +149,12 @@ describe('a board that is played', () => {
     for (let i = 0; i < 5; i++) press('0', 600)
     // a quarter every 600 ms: 100 a minute
     expect(present().tempo).toBe(100)
+    vi.advanceTimersByTime(3_000)
+    // slow ones are one step of undo as well
+    for (let i = 0; i < 4; i++) press('0', 1_500)
+    expect(present().tempo).toBe(40)
+    store.dispatch(editor.undone())
+    expect(present().tempo).toBe(100)
   })
 
   it('asks for the preset beside it', () => {

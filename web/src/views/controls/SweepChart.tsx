@@ -19,14 +19,13 @@ import { figure } from '../../ui/format'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
 import { WarningMark } from '../../ui/marks'
+import { MARGINS, MeasuredTravel, TRAVEL_AXIS } from './MeasuredTravel'
 import { SWEEP_POINTS, type Sweep } from './useSweep'
 import { specOf, targetName, valueWords } from './words'
 
-const MARGINS = { left: 76, right: 190 }
 const HEIGHT = 230
 const TOP = 8
 const BOTTOM = 18
-const X = { min: 0, max: 100, ticks: [0, 20, 40, 60, 80, 100], format: String, unit: '%' }
 const UNIT = { min: 0, max: 1, interval: 0.25, unit: '' }
 /** LU between two neighbouring points of 21 that are heard as a jump (common practice, no source). */
 const JUMP_LU = 1.5
@@ -92,25 +91,9 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
     onMove(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)))
   }
   const points = sweep.points
-  const target = targetOf(preset, snapshot)
-  const measured = useMemo(() => {
-    const lufs = points.flatMap((p, i) => (p?.lufs == null ? [] : [[(100 * i) / (SWEEP_POINTS - 1), p.lufs] as const]))
-    const values = [...lufs.map(([, l]) => l), target]
-    const middle = Math.round((Math.min(...values) + Math.max(...values)) / 6) * 3
-    const reach = Math.max(6, Math.ceil((Math.max(...values) - Math.min(...values)) / 6) * 3 + 3)
-    const [low, high] = [middle - reach, middle + reach]
-    return {
-      curves: [
-        { label: '', tone: 'lane' as const, points: [[0, target], [100, target]] as const }, // prettier-ignore
-        { label: '', tone: 'ember' as const, points: lufs },
-      ],
-      y: { min: low, max: high, interval: reach, unit: 'LUFS' },
-    }
-  }, [points, target])
   const bright = points.flatMap((p) => p?.centroidHz ?? [])
   const peak = Math.max(-Infinity, ...points.flatMap((p) => p?.truePeakDbtp ?? []))
   const nearest = points[Math.round(position * (SWEEP_POINTS - 1))]
-  const done = points.filter(Boolean).length
   return (
     <section
       aria-label="Sweep"
@@ -121,7 +104,7 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
         <Suspense fallback={null}>
           <LazyChart
             curves={curves}
-            x={X}
+            x={TRAVEL_AXIS}
             y={UNIT}
             height={HEIGHT}
             margins={MARGINS}
@@ -174,25 +157,7 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
         <p className="text-[12px] text-ink2">None of its targets is live in “{snapshot.name}”.</p>
       ) : (
         <>
-          <div className="mt-1 text-[12px]">
-            <b className="font-semibold">Loudness along the travel</b>{' '}
-            <span className="text-ink2">
-              {done < SWEEP_POINTS
-                ? `measuring, ${done} of ${SWEEP_POINTS} points`
-                : `${SWEEP_POINTS} points, measured in ${snapshot.name}`}
-              ; the teal line is its target
-            </span>
-          </div>
-          <Suspense fallback={<div style={{ height: 104 }} />}>
-            <LazyChart
-              curves={measured.curves}
-              x={X}
-              y={measured.y}
-              height={104}
-              margins={MARGINS}
-              label={`Loudness along the travel of ${control.name}`}
-            />
-          </Suspense>
+          <MeasuredTravel control={control} snapshot={snapshot} sweep={sweep} target={targetOf(preset, snapshot)} />
           <p className="text-[12px]">
             Here <b className="num">{figure(nearest?.lufs)} LUFS</b>, brightness <b className="num">{figure(nearest?.centroidHz, 0)} Hz</b>,
             true peak <b className="num">{figure(nearest?.truePeakDbtp)} dBTP</b>
