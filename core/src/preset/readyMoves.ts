@@ -140,8 +140,8 @@ export const readyMoves: readonly ReadyMove[] = [
       const output = last(bench.preset, (s) => s.model === 'output')
       if (!amp || !output) return 'It needs an amp and an Output.'
       const level = now(bench, output, 'level')
-      // the last tenth of the travel takes the lift back: a guitar that is turned off is not turned up
-      const lift: Curve = { shape: 'points', heel: 0, toe: 0, points: [[0, 0], [0.1, 1], [1, 0]] } // prettier-ignore
+      // the last quarter of the travel takes the lift back, too slowly to be heard: a guitar that is turned off is not turned up
+      const lift: Curve = { shape: 'points', heel: 0, toe: 0, points: [[0, 0], [0.25, 1], [1, 0]] } // prettier-ignore
       const top = Math.min(levelRange(output.model)[1], level + 6)
       const treble = 'treble' in amp.params ? now(bench, amp, 'treble') : null
       return {
@@ -165,7 +165,7 @@ export const readyMoves: readonly ReadyMove[] = [
   {
     id: 'fade-out',
     name: 'Fade-out',
-    reason: 'Toward the toe the top closes, the level falls and the reverb takes over: the sound leaves the room.',
+    reason: 'Toward the toe the top closes and the level falls, evenly to the ear, and the reverb takes over: the sound leaves the room.',
     kinds: ['pedal', 'knob'],
     build(bench) {
       const output = last(bench.preset, (s) => s.model === 'output')
@@ -178,8 +178,8 @@ export const readyMoves: readonly ReadyMove[] = [
       return {
         edits: made ? [made.edit] : [],
         targets: [
-          aim(bench, eq?.id ?? made?.id ?? '', 'highCut', top, 1_000, LATE),
-          aim(bench, output.id, 'level', level, Math.max(levelRange(output.model)[0], level - 24), LATE),
+          aim(bench, eq?.id ?? made?.id ?? '', 'highCut', top, 1_000),
+          aim(bench, output.id, 'level', level, Math.max(levelRange(output.model)[0], level - 24)),
           ...(reverb ? [aim(bench, reverb.id, 'mix', now(bench, reverb, 'mix'), 70)] : []),
         ],
       }

@@ -2,7 +2,19 @@ import { describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
 import { loudness } from '@fulgor/core/measure'
-import { applyEdit, createControl, frozen, movedBy, resolveValues, type ControlTarget, type Preset } from '@fulgor/core/preset'
+import {
+  applyEdit,
+  createControl,
+  frozen,
+  inputDbAt,
+  loudnessJump,
+  movedBy,
+  readyMoveEdit,
+  readyMoves,
+  resolveValues,
+  type ControlTarget,
+  type Preset,
+} from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Renderer, renderPreset } from '.'
 
@@ -45,5 +57,23 @@ describe('a sweep', () => {
       expect(one).not.toBeNull()
       expect(Math.abs((one ?? 0) - (two ?? 0)), String(position)).toBeLessThan(1e-6)
     }
+  })
+
+  it.each(['fade-out', 'volume-before', 'volume-after', 'delay-in', 'clean-up'])('of the ready move %s has no jump', (id) => {
+    let n = 0
+    const move = readyMoves.find((m) => m.id === id)
+    if (!move) throw new Error(id)
+    const { edit, control } = readyMoveEdit(move, { preset: bare, snapshot, newId: () => `n${++n}` }, null)
+    const made = applyEdit(bare, edit)
+    const source = made.controls?.find((c) => c.id === control)
+    if (!source) throw new Error(id)
+    const short = dry.subarray(0, RATE / 2)
+    const lufs = Array.from({ length: 21 }, (_, i) => {
+      const there = frozen(made, snapshot, resolveValues(made, snapshot, { [control]: i / 20 }))
+      const gain = Math.pow(10, inputDbAt(source, i / 20) / 20)
+      const { left, right } = renderPreset({ preset: there, snapshot, dry: short.map((x) => x * gain), sampleRate: RATE }, context)
+      return loudness([left, right], RATE).integratedLufs
+    })
+    expect(loudnessJump(lufs), lufs.join(' ')).toBeNull()
   })
 })

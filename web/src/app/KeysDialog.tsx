@@ -22,6 +22,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['A', 'Compare with the saved version, level-matched'],
   ['L', 'Level all snapshots'],
   ['T', 'Tap the tempo'],
+  ['A – H, Q – Y', 'On the foot controller: its switches, as they lie; a key that is held holds the switch'],
+  ['Alt + arrows', 'On the foot controller, arranging: move the switch'],
   ['Arrows on a microphone', 'Mic bench: 1 mm, from the side also 1°; Shift: ten'],
   ['↑ ↓ in the responses', 'Try the next one, as loud as the blend'],
   ['Enter, Shift + Enter', 'Take the response that is tried; add it to the blend'],

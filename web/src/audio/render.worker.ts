@@ -7,6 +7,7 @@ import {
   mixLayers,
   placeLayer,
   Renderer,
+  renderPreset,
   solveLoudness,
   switchFigures,
   stageFeel,
@@ -154,6 +155,10 @@ function renderWhole(
     onTap(value)
   }
 }
+
+/** As {@link renderWhole} with a softer riff; nothing of it is kept. */
+const renderSofter = (job: Omit<MeasureJob, 'token'>, dry: Float32Array, db: number): Sound =>
+  renderPreset({ ...renderJob(job, dry), dry: dry.map((x) => x * dbToGain(db)) }, context(job.sampleRate, job.quality))
 
 /** Lets messages in, such as a cancel. */
 const breathe = (): Promise<void> =>
@@ -308,9 +313,11 @@ const worker = {
   /**
    * What is measured at one position of a source: a preset whose values are frozen there.
    * @param moved stages that the source moves
+   * @param inputDb dB that the riff is played softer by, below 0
    */
-  async point(job: Omit<MeasureJob, 'token'>, moved: readonly string[]): Promise<SweepPoint> {
-    const { left, right } = renderWhole(job, await ready(job), undefined, moved)
+  async point(job: Omit<MeasureJob, 'token'>, moved: readonly string[], inputDb: number): Promise<SweepPoint> {
+    const dry = await ready(job)
+    const { left, right } = inputDb === 0 ? renderWhole(job, dry, undefined, moved) : renderSofter(job, dry, inputDb)
     const { truePeakDbtp, centroidHz } = stageMeasures([left, right], job.sampleRate)
     return { lufs: loudness([left, right], job.sampleRate).integratedLufs, truePeakDbtp, centroidHz }
   },

@@ -85,6 +85,7 @@ export function BoardPage() {
           onMoved={(index) => setPlace({ page, bank, index })}
         />
         <p className="mt-1 min-h-6 text-[12px] text-ink2">
+          {empty && 'Nothing stands on the board yet; “Lay it out” makes a beginning. '}
           {hand === 'play'
             ? 'Press with the mouse or with the keys that stand on the switches; hold a key to hold the switch.'
             : 'Click a switch to say what it does. Drag it, or Alt + arrows, to move it; what stands there changes places with it.'}

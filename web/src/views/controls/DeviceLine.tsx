@@ -63,7 +63,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
         label="Name of the device"
         value={device.name}
         maxLength={DEVICE_LIMITS.name}
-        className="w-[170px] border-b border-transparent bg-transparent font-head text-section font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+        className="min-w-[80px] max-w-[220px] [field-sizing:content] border-b border-transparent bg-transparent font-head text-section font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
         onCommit={(text) => {
           if (text.trim() === '') return 'A device needs a name.'
           dispatch(edit({ type: 'setDevice', device: { ...device, name: text.trim() } }))

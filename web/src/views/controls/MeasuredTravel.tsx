@@ -1,5 +1,5 @@
 import { Suspense, useMemo, useState } from 'react'
-import type { Control, Snapshot } from '@fulgor/core/preset'
+import { inputDbAt, type Control, type Snapshot } from '@fulgor/core/preset'
 import type { SweepPoint } from '../../audio/render.worker'
 import { LazyChart } from '../../ui/LazyChart'
 import { Segments } from '../../ui/Segments'
@@ -63,6 +63,7 @@ export function MeasuredTravel({
         <span className="text-ink2">
           {done < SWEEP_POINTS ? `measuring, ${done} of ${SWEEP_POINTS} points` : `${SWEEP_POINTS} points, measured in ${snapshot.name}`}
           {words !== null && `; the teal line is ${words}`}
+          {inputDbAt(control, 0) !== 0 && '; the riff is played softer toward the heel, as this source hears it'}
         </span>
       </div>
       <Suspense fallback={<div style={{ height: HEIGHT }} />}>

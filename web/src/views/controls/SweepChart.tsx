@@ -1,10 +1,13 @@
 import { Suspense, useMemo, useRef, type PointerEvent } from 'react'
-import { modelOf, toTravel, type ParamSpec } from '@fulgor/core/catalogue'
+import { modelOf } from '@fulgor/core/catalogue'
 import {
   evenOut,
   isLive,
+  loudnessJump,
+  placeOfValue,
   resolveStage,
   stagesOf,
+  stillTwentieths,
   targetOf,
   targetValue,
   type Control,
@@ -12,7 +15,6 @@ import {
   type Preset,
   type Snapshot,
 } from '@fulgor/core/preset'
-import type { ParamValue } from '@fulgor/core/signal'
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -27,8 +29,6 @@ const HEIGHT = 230
 const TOP = 8
 const BOTTOM = 18
 const UNIT = { min: 0, max: 1, interval: 0.25, unit: '' }
-/** LU between two neighbouring points of 21 that are heard as a jump (common practice, no source). */
-const JUMP_LU = 1.5
 /** Each curve by its own tone and dash. */
 const LOOKS: readonly Pick<Curve, 'tone' | 'dash' | 'width'>[] = [
   { tone: 'ember', width: 2 },
@@ -38,13 +38,6 @@ const LOOKS: readonly Pick<Curve, 'tone' | 'dash' | 'width'>[] = [
   { tone: 'ink', dash: [2, 3], width: 1.5 },
   { tone: 'ember', dash: [5, 3], width: 1.5 },
 ]
-
-/** Place of a value on the range of its parameter, 0–1. */
-function place(spec: ParamSpec | null | undefined, value: ParamValue): number {
-  if (!spec) return Number(value)
-  if (spec.kind === 'number') return toTravel(spec, Number(value))
-  return spec.options.findIndex((o) => o.value === value) / Math.max(1, spec.options.length - 1)
-}
 
 /** Heights of labels, at least a line apart. */
 function apart(heights: readonly number[]): number[] {
@@ -75,12 +68,12 @@ export function SweepChart({ preset, control, snapshot, position, sweep, onMove 
       control.targets.flatMap((target, k) => {
         if (!isLive(target, snapshot.id)) return []
         const spec = specOf(preset, target)
-        const points = Array.from({ length: 101 }, (_, i) => [i, place(spec, targetValue(spec ?? null, target, i / 100))] as const)
+        const points = Array.from({ length: 101 }, (_, i) => [i, placeOfValue(spec, targetValue(spec ?? null, target, i / 100))] as const)
         return [{ label: '', ...LOOKS[k % LOOKS.length], points }]
       }),
     [preset, control, snapshot.id],
   )
-  const y = (target: ControlTarget, p: number) => TOP + (1 - place(specOf(preset, target), at(target, p))) * (HEIGHT - TOP - BOTTOM)
+  const y = (target: ControlTarget, p: number) => TOP + (1 - placeOfValue(specOf(preset, target), at(target, p))) * (HEIGHT - TOP - BOTTOM)
   const heel = apart(live.map((t) => y(t, 0)))
   const toe = apart(live.map((t) => y(t, 1)))
   const now = apart(live.map((t) => y(t, position)))
@@ -210,21 +203,13 @@ function EvenOut({ preset, control, snapshot, sweep }: { preset: Preset; control
 
 /** Where the loudness jumps, clips, or a target stands still. */
 function SweepWarnings({ preset, live, sweep, peak }: { preset: Preset; live: readonly ControlTarget[]; sweep: Sweep; peak: number }) {
-  const lufs = sweep.points.map((p) => p?.lufs ?? null)
   const words: string[] = []
-  const jumps = lufs.flatMap((l, i) => {
-    const before = lufs[i - 1] ?? null
-    return l !== null && before !== null && Math.abs(l - before) > JUMP_LU ? [{ i, by: l - before }] : []
-  })
-  if (jumps.length > 0) {
-    const worst = jumps.reduce((a, b) => (Math.abs(b.by) > Math.abs(a.by) ? b : a))
-    words.push(`The loudness jumps by ${figure(worst.by, 1, true)} LU within 5 % of the travel, at ${worst.i * 5} %.`)
-  }
+  const jump = loudnessJump(sweep.points.map((p) => p?.lufs ?? null))
+  if (jump) words.push(`The loudness jumps by ${figure(jump.by, 1, true)} LU within 5 % of the travel, at ${jump.at * 5} %.`)
   if (peak > -0.1) words.push(`It peaks at ${figure(peak)} dBTP: a converter clips.`)
   for (const target of live) {
     const spec = specOf(preset, target)
-    const at = Array.from({ length: 21 }, (_, i) => place(spec, targetValue(spec ?? null, target, i / 20)))
-    const still = at.slice(1).filter((v, i) => Math.abs(v - at[i]) < 1e-4).length
+    const still = stillTwentieths(spec ?? null, target)
     if (still >= 14 && target.from !== target.to && spec?.kind !== 'choice' && target.param !== 'on') words.push(`${targetName(preset, target)} stands still over ${still * 5} % of the travel.`) // prettier-ignore
     if (target.from === target.to) words.push(`${targetName(preset, target)} does nothing: heel and toe are the same.`)
   }

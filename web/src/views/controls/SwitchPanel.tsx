@@ -20,6 +20,7 @@ import {
   type SwitchFunction,
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
+import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { Pick } from '../../ui/Pick'
 import { TextField } from '../../ui/TextField'
@@ -91,6 +92,7 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
                 onChange={(kind) => {
                   const made = kind === 'none' ? null : begun(preset, kind)
                   if (made !== undefined) put({ [gesture]: made })
+                  else dispatch(notified({ kind: 'note', text: 'Nothing is there to be moved yet: add a pedal or a switch on the page of sources.' })) // prettier-ignore
                 }}
               />
             </div>

@@ -40,7 +40,7 @@ export function SwitchTable({ preset, chosen, onChoose }: Props) {
   const shown = [...new Set(own.map((s) => s.bank))]
   return (
     <>
-      <table className="mt-2 w-full table-fixed text-[12px]" aria-label="What each switch does">
+      <table hidden={own.length === 0} className="mt-2 w-full table-fixed text-[12px]" aria-label="What each switch does">
         <colgroup>
           <col className="w-[28px]" />
           <col className="w-[120px]" />

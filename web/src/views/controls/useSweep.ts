@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { frozen, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
+import { frozen, inputDbAt, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
 import type { SweepPoint } from '../../audio/render.worker'
 import { riffSource } from '../../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
@@ -47,7 +47,7 @@ export function useSweep(preset: Preset, control: Control | null, snapshot: stri
             const at = order[next++]
             const values = resolveValues(preset, snapshot, { [control.id]: at / (SWEEP_POINTS - 1) })
             const job = { preset: frozen(preset, snapshot, values), snapshot, riff: riffSource(preset, snapshot), sampleRate: SAMPLE_RATE, quality } // prettier-ignore
-            points[at] = await worker.point(job, moved)
+            points[at] = await worker.point(job, moved, inputDbAt(control, at / (SWEEP_POINTS - 1)))
             if (here) setSweep({ points: [...points], ms: null, problem: null })
           }
         }),
