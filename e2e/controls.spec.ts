@@ -97,11 +97,10 @@ test('ready moves, conflicts with a mend, and a controller that is learnt', asyn
   await expect(page.locator('[data-target="Delay, feedback"]')).toBeVisible()
 
   // storm stores a mix of its own: told, and mended
-  await page.locator('[data-findings]').click()
-  await expect(page.locator('[data-rule="stored-under-source"]').first()).toContainText('stores 24 %')
-  await page.locator('[data-rule="stored-under-source"]').first().getByRole('button', { name: 'Wait for pickup' }).click()
+  const told = page.getByRole('list', { name: 'Findings of the source' })
+  await expect(told.locator('[data-rule="stored-under-source"]').first()).toContainText('stores 24 %')
+  await told.locator('[data-rule="stored-under-source"]').first().getByRole('button', { name: 'Wait for pickup' }).click()
   await expect(page.locator('[data-rule="stored-under-source"]')).toHaveCount(0)
-  await page.keyboard.press('Escape')
   await expect(page.getByText('waits for pickup').first()).toBeVisible()
 
   await page.getByRole('button', { name: 'Learn' }).click()

@@ -62,6 +62,10 @@ describe('what a switch does', () => {
     const words = (what: SwitchFunction, snapshot: string) => effectOf(demoPresets[0].preset, what, snapshot).words
     expect(words(fn('each', 'drive'), 'overture')).toBe('Mid-hump drive on')
     expect(words(fn('each', 'drive'), 'storm')).toBe('Mid-hump drive off')
+    // the echo throw turns the delay on and off there
+    expect(effectOf(demoPresets[0].preset, fn('each', 'delay'), 'strum')).toEqual({ words: 'Delay held by Echo throw', idle: true })
+    expect(words(fn('each', 'delay', 'hall'), 'strum')).toBe('Delay held by Echo throw, Hall off')
+    expect(words(fn('each', 'delay'), 'storm')).toBe('Delay off')
     expect(words(load('storm'), 'storm')).toBe('loads it afresh')
     // gate threshold, drive, its gain and level, amp gain and mid, two EQ values, delay, its mix and feedback, hall’s mix: counted by hand
     expect(words(load('storm'), 'overture')).toBe('changes 12 values')

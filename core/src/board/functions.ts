@@ -52,6 +52,10 @@ export function switchedStages(
 
 const control = (preset: Preset, id: string): Control | undefined => preset.controls?.find((c) => c.id === id)
 
+/** The source that turns a stage on and off in a snapshot: as long as it acts, a foot cannot. */
+export const holderOf = (preset: Preset, stage: string, snapshot: string): Control | undefined =>
+  preset.controls?.find((c) => c.targets.some((t) => t.stage === stage && t.param === 'on' && isLive(t, snapshot)))
+
 /** True where a function acts only while the switch is down. */
 export const actsWhileDown = (preset: Preset, fn: SwitchFunction | null): boolean =>
   fn?.do === 'source' && control(preset, fn.control)?.kind === 'momentary'
@@ -106,12 +110,14 @@ export function effectOf(preset: Preset, fn: SwitchFunction, snapshot: string): 
   switch (fn.do) {
     case 'snapshot':
       return does(fn.snapshot === snapshot ? 'loads it afresh' : changesTo(preset, snapshot, fn.snapshot))
-    case 'stages':
-      return does(
-        Object.entries(switchedStages(preset, fn, snapshot, {}))
-          .map(([id, on]) => `${partName(preset, id)} ${on ? 'on' : 'off'}`)
-          .join(', '),
-      )
+    case 'stages': {
+      const holders = fn.stages.map((id) => holderOf(preset, id, snapshot))
+      const words = Object.entries(switchedStages(preset, fn, snapshot, {})).map(([id, on], i) => {
+        const holder = holders[i]
+        return `${partName(preset, id)} ${holder ? `held by ${holder.name}` : on ? 'on' : 'off'}`
+      })
+      return { words: words.join(', '), idle: holders.every((h) => h !== undefined) }
+    }
     case 'source':
       return travelOf(preset, control(preset, fn.control), snapshot)
     case 'pedals':

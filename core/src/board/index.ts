@@ -3,6 +3,7 @@ export {
   arePaired,
   effectOf,
   functionLabel,
+  holderOf,
   FUNCTION_NAMES,
   isOn,
   restingSources,

@@ -15,9 +15,13 @@ import {
 /** Families that players switch by foot (common practice, no source). */
 const BY_FOOT = new Set(['drive', 'filter', 'pitch', 'modulation', 'delay', 'reverb'])
 
-/** Stages whose state differs between snapshots first, then those of families that are switched by foot, in the order of the chain. */
+/**
+ * Stages whose state differs between snapshots first, then those of families that are switched by foot, in the order of the chain; what a source turns on
+ * and off is left to it.
+ */
 function stompStages(preset: Preset): StageNode[] {
-  const parts = partsOf(preset.chain)
+  const held = new Set((preset.controls ?? []).flatMap((c) => c.targets.flatMap((t) => (t.param === 'on' ? [t.stage] : []))))
+  const parts = partsOf(preset.chain).filter((s) => !held.has(s.id))
   const changes = (stage: StageNode) => new Set(preset.snapshots.map((s) => resolveStage(preset, stage, s.id).on)).size > 1
   const first = parts.filter(changes)
   return [...first, ...parts.filter((s) => !first.includes(s) && BY_FOOT.has(modelOf(s.model).family))]

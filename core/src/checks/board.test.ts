@@ -98,7 +98,7 @@ describe('what does nothing', () => {
     const empty = edited(onBoard({ index: 4, label: 'Spare' }))
     expect(found(empty, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, has no function.'])
     mended(empty, 'idle-control')
-    const target = { id: 't', stage: 'hall', param: 'on', from: 0, to: 1, curve: LINEAR, snapshots: null }
+    const target = { id: 't', stage: 'gate', param: 'on', from: 0, to: 1, curve: LINEAR, snapshots: null }
     const loose = edited(source('loose', { kind: 'latching', targets: [target] }))
     expect(found(loose, 'idle-control').map((f) => f.figure)).toEqual(['loose is a switch that stands on no switch of the board.'])
     mended(loose, 'idle-control')
@@ -114,6 +114,15 @@ describe('what does nothing', () => {
     expect(found(dead, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, does nothing in any snapshot when it is pressed.']) // prettier-ignore
     mended(dead, 'idle-control')
   })
+})
+
+it('a switch for a stage that a source holds is told, and mended either way', () => {
+  const both = edited(onBoard({ index: 4, press: { do: 'stages', stages: ['delay', 'hall'], how: 'each' } }))
+  expect(found(both, 'held-by-source').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, switches Delay; in “Pit strum”, “Chase” Echo throw holds it.']) // prettier-ignore
+  mended(both, 'held-by-source')
+  const [off, free] = found(both, 'held-by-source')[0].mends.map(({ edits }) => applyEdit(both, { type: 'all', edits }))
+  expect(off.board?.switches.at(-1)?.press).toEqual({ do: 'stages', stages: ['hall'], how: 'each' })
+  expect(free.controls?.flatMap((c) => c.targets.map((t) => `${t.stage} ${t.param}`))).not.toContain('delay on')
 })
 
 describe('what comes late, and what is meant twice', () => {

@@ -16,6 +16,8 @@ const rules = (preset: Preset) => checkPreset(preset, () => 'x').map((f) => f.ru
 function mends(preset: Preset, rule: string): void {
   const finding = checkPreset(preset, () => 'x').find((f) => f.rule === rule)
   expect(finding, rule).toBeDefined()
+  // the page shows it beside its source
+  expect(preset.controls?.some((c) => finding?.controls?.includes(c.id))).toBe(true)
   const count = rules(preset).filter((r) => r === rule).length
   for (const { label, edits } of finding?.mends ?? [])
     expect(rules(applyEdit(preset, { type: 'all', edits })).filter((r) => r === rule).length, label).toBeLessThan(count)

@@ -6,6 +6,8 @@ export interface Finding {
   readonly severity: 'warning' | 'note'
   /** Stages that it is about. */
   readonly where: readonly string[]
+  /** Sources that it is about. */
+  readonly controls?: readonly string[]
   /** What is so, with its number. */
   readonly figure: string
   /** Why it matters, in one sentence. */

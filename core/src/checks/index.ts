@@ -2,6 +2,7 @@ import type { Preset } from '@fulgor/core/preset'
 import { cabinetIntoCabinet } from './cabinetIntoCabinet'
 import { deviceCapacity } from './deviceCapacity'
 import type { Check, Finding } from './finding'
+import { heldBySource } from './heldBySource'
 import { idleControl } from './idleControl'
 import { latePress } from './latePress'
 import { liveAtMaximum } from './liveAtMaximum'
@@ -24,6 +25,7 @@ export const checks: readonly Check[] = [
   movedSyncedTime,
   storedUnderSource,
   liveAtMaximum,
+  heldBySource,
   deviceCapacity,
   outOfReach,
   idleControl,

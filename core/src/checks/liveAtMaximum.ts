@@ -25,6 +25,7 @@ export const liveAtMaximum: Check = {
           rule: liveAtMaximum.id,
           severity: 'warning',
           where: [stage.id],
+          controls: [control.id],
           figure: `${control.name} rests with ${paramWords(preset, target)} full up, and takes it there whenever ${names(live)} loads.`,
           reason: 'The first note comes at full tilt if the pedal was left there.',
           mends: [

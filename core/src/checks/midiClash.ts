@@ -44,6 +44,7 @@ export const midiClash: Check = {
           rule: midiClash.id,
           severity: 'warning',
           where: [],
+          controls: kind === 'source' ? [id] : [],
           figure: `${name} listens to controller ${midi.number}, which is ${controllerName(midi.number) ?? 'reserved'}.`,
           reason: 'A device takes it for something else: choose another controller.',
           mends: mends([{ kind, id, name, what: '', messages: [] }]),

@@ -23,6 +23,7 @@ export const movedSyncedTime: Check = {
           rule: movedSyncedTime.id,
           severity: 'warning',
           where: [stage.id],
+          controls: [control.id],
           figure: `${control.name} moves ${paramWords(preset, target)}, which follows a note value in ${names(held)}.`,
           reason: 'The note value wins: the source does nothing there.',
           mends: [

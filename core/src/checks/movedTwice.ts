@@ -18,6 +18,7 @@ export const movedTwice: Check = {
             rule: movedTwice.id,
             severity: 'warning',
             where: [a.target.stage],
+            controls: [a.control.id, b.control.id],
             figure: same
               ? `${a.control.name} moves ${paramWords(preset, a.target)} twice in ${names(both)}.`
               : `${a.control.name} and ${b.control.name} both move ${paramWords(preset, a.target)} in ${names(both)}.`,

@@ -32,6 +32,7 @@ export const storedUnderSource: Check = {
             rule: storedUnderSource.id,
             severity: jump ? 'note' : 'warning',
             where: [stage.id],
+            controls: [control.id],
             figure: `“${snapshot.name}” stores ${words(stored)} for ${paramWords(preset, target)}; ${control.name} gives ${words(moved)} where it rests.`,
             reason: jump
               ? 'The source wins when the snapshot loads: what is stored is never heard.'

@@ -16,7 +16,7 @@ import { Tuner } from './Tuner'
 import { PAGE_NAMES } from './words'
 
 /** Rules whose findings belong beside the board. */
-const OF_BOARD = new Set(['device-capacity', 'out-of-reach', 'idle-control', 'late-press'])
+const OF_BOARD = new Set(['held-by-source', 'device-capacity', 'out-of-reach', 'idle-control', 'late-press'])
 
 /** The foot controller of the player's device: laid out, played, and read for what is missing. */
 export function BoardPage() {

@@ -1,6 +1,8 @@
-import { useState } from 'react'
-import { findSnapshot } from '@fulgor/core/preset'
-import { presentPreset } from '../../state/actions'
+import { useMemo, useState } from 'react'
+import { checkPreset } from '@fulgor/core/checks'
+import { findSnapshot, type Control, type Preset } from '@fulgor/core/preset'
+import { FindingItem } from '../../desk/Findings'
+import { newId, presentPreset } from '../../state/actions'
 import { moveControl, positionIn } from '../../state/controls'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { SourceHead } from './SourceHead'
@@ -35,6 +37,7 @@ export function SourcesPage() {
               onMove={(p) => dispatch(moveControl(control, p))}
             />
             <TargetTable preset={preset} control={control} position={position} lit={snapshot.id} />
+            <ConflictList preset={preset} control={control} />
           </>
         ) : (
           <p className="mt-4 max-w-[60ch] text-ink2">
@@ -50,4 +53,17 @@ export function SourcesPage() {
 function Travel(props: Omit<Parameters<typeof SweepChart>[0], 'sweep'>) {
   const sweep = useSweep(props.preset, props.control, props.snapshot.id)
   return <SweepChart {...props} sweep={sweep} />
+}
+
+/** What is found about this source. */
+function ConflictList({ preset, control }: { preset: Preset; control: Control }) {
+  const findings = useMemo(() => checkPreset(preset, newId).filter((f) => f.controls?.includes(control.id)), [preset, control.id])
+  if (findings.length === 0) return null
+  return (
+    <ul aria-label="Findings of the source" className="mt-2 max-w-[820px] border-t border-ink text-[12px]">
+      {findings.map((finding) => (
+        <FindingItem key={`${finding.rule} ${finding.figure}`} preset={preset} finding={finding} />
+      ))}
+    </ul>
+  )
 }
