@@ -1,7 +1,8 @@
 import { restingSources, usableFunctions } from '@fulgor/core/board'
-import { BOARD_PAGES, capacityOf, deviceOf, functionsOf, hasRoom, switchAt, type BoardPlace, type BoardSwitch, type DeviceCapacity, type Edit, type Preset } from '@fulgor/core/preset' // prettier-ignore
+import { capacityOf, deviceOf, functionsOf, hasRoom, type BoardSwitch, type DeviceCapacity, type Edit, type Preset } from '@fulgor/core/preset' // prettier-ignore
 import { count } from './control'
 import type { Check, Finding } from './finding'
+import { freePlace, pagesFrom, placeWords } from './freeSwitch'
 
 /** More of something than the player's device holds. */
 export const deviceCapacity: Check = {
@@ -40,24 +41,11 @@ export const deviceCapacity: Check = {
   },
 }
 
-export const placeWords = ({ page, bank, index }: BoardPlace): string => `Switch ${index + 1} of bank ${bank + 1}, page of ${page}`
-
-/** The first place of a page that is empty and that the device has. */
-function freePlace(preset: Preset, { page }: BoardPlace, { banks, switches }: DeviceCapacity): BoardPlace | null {
-  const board = preset.board
-  if (!board) return null
-  for (const at of [page, ...BOARD_PAGES.filter((p) => p !== page)])
-    for (let bank = 0; bank < banks; bank++)
-      for (let index = 0; index < switches; index++) {
-        const place = { page: at, bank, index }
-        if (!switchAt(board, place)) return place
-      }
-  return null
-}
-
 function ofSwitch(preset: Preset, own: BoardSwitch, capacity: DeviceCapacity, device: string): Finding[] {
   if (!hasRoom(capacity, own)) {
-    const free = freePlace(preset, own, capacity)
+    const banks = Array.from({ length: capacity.banks }, (_, bank) => bank)
+    const faces = pagesFrom(own.page).flatMap((page) => banks.map((bank) => ({ page, bank })))
+    const free = preset.board ? freePlace(preset.board, faces, capacity.switches) : null
     const away: readonly Edit[] = free ? [{ type: 'moveSwitch', id: own.id, to: free }] : [{ type: 'removeSwitch', id: own.id }]
     return [
       {

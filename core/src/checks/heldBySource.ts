@@ -1,7 +1,7 @@
 import { holderOf } from '@fulgor/core/board'
 import { functionsOf, isLive, partName, type Edit, type Preset } from '@fulgor/core/preset'
 import { names, notIn } from './control'
-import { placeWords } from './deviceCapacity'
+import { placeWords } from './freeSwitch'
 import type { Check, Finding } from './finding'
 
 /** A switch for a stage that a source turns on and off: while the source acts, the foot does nothing. */

@@ -1,6 +1,6 @@
 import { effectOf } from '@fulgor/core/board'
 import { capacityOf, EMPTY_BOARD, functionsOf, hasRoom, type Control, type Preset } from '@fulgor/core/preset'
-import { placeWords } from './deviceCapacity'
+import { onFreeSwitch, placeWords } from './freeSwitch'
 import type { Check, Finding } from './finding'
 
 const onBoard = (preset: Preset, id: string): boolean =>
@@ -9,14 +9,14 @@ const onBoard = (preset: Preset, id: string): boolean =>
 /** A source that moves nothing, a switch that does nothing anywhere, and a switched source that no foot can press. */
 export const idleControl: Check = {
   id: 'idle-control',
-  find(preset) {
+  find(preset, newId) {
     const note = (figure: string, reason: string, mends: Finding['mends'], controls: readonly string[] = []): Finding => ({ rule: idleControl.id, severity: 'note', where: [], controls, figure, reason, mends }) // prettier-ignore
     const sources = (preset.controls ?? []).flatMap((control: Control): Finding[] => {
       const remove = { label: 'Remove it', edits: [{ type: 'removeControl', control: control.id } as const] }
       if (control.targets.length === 0) return [note(`${control.name} moves nothing.`, 'It takes a place on the device for nothing.', [remove], [control.id])] // prettier-ignore
       const pressed = control.kind === 'momentary' || control.kind === 'latching'
       if (!pressed || control.midi !== null || preset.board === undefined || onBoard(preset, control.id)) return []
-      return [note(`${control.name} is a switch that stands on no switch of the board.`, 'No foot can press it, and no MIDI message moves it.', [remove], [control.id])] // prettier-ignore
+      return [note(`${control.name} is a switch that stands on no switch of the board.`, 'No foot can press it, and no MIDI message moves it.', [...onFreeSwitch(preset, { do: 'source', control: control.id }, newId), remove], [control.id])] // prettier-ignore
     })
     const switches = (preset.board?.switches ?? []).flatMap((own): Finding[] => {
       if (!hasRoom(capacityOf(preset.device), own)) return []

@@ -1,6 +1,6 @@
 import { actsWhileDown, habitsOf, pressDelay } from '@fulgor/core/board'
 import type { Check, Finding } from './finding'
-import { placeWords } from './deviceCapacity'
+import { placeWords } from './freeSwitch'
 
 /** A snapshot or a tap that has to wait until it is clear that no second press comes. */
 export const latePress: Check = {

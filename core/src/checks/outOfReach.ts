@@ -1,6 +1,6 @@
 import { reachOf, silentStages, unreachableSnapshots } from '@fulgor/core/board'
-import { BOARD_PAGES, capacityOf, createSwitch, findSnapshot, hasRoom, partName, switchAt, type BoardPlace, type BoardSwitch, type Edit, type Preset, type SwitchFunction } from '@fulgor/core/preset' // prettier-ignore
-import { placeWords } from './deviceCapacity'
+import { capacityOf, findSnapshot, hasRoom, partName, type BoardSwitch, type Preset } from '@fulgor/core/preset'
+import { onFreeSwitch, placeWords } from './freeSwitch'
 import type { Check, Finding } from './finding'
 
 /** Snapshots that no switch loads, faces that no switch shows, and stages that never sound. */
@@ -37,28 +37,6 @@ export const outOfReach: Check = {
     )
     return [...stages, ...snapshots, ...faces]
   },
-}
-
-/** A free place on a face that can be reached. */
-function freeWithin(preset: Preset): BoardPlace | null {
-  const { board } = preset
-  if (!board) return null
-  const capacity = capacityOf(preset.device)
-  const { faces } = reachOf(board, capacity)
-  const order = [...faces].sort((a, b) => BOARD_PAGES.indexOf(a.page) - BOARD_PAGES.indexOf(b.page) || a.bank - b.bank)
-  for (const { page, bank } of order)
-    for (let index = 0; index < capacity.switches; index++) {
-      const place = { page, bank, index }
-      if (!switchAt(board, place)) return place
-    }
-  return null
-}
-
-function onFreeSwitch(preset: Preset, press: SwitchFunction, newId: () => string): Finding['mends'] {
-  const place = freeWithin(preset)
-  if (!place) return []
-  const edits: readonly Edit[] = [{ type: 'addSwitch', own: { ...createSwitch(newId(), place), press } }]
-  return [{ label: `Put it on switch ${place.index + 1} of bank ${place.bank + 1}`, edits }]
 }
 
 function leadingThere(preset: Preset, own: BoardSwitch, newId: () => string): Finding['mends'] {

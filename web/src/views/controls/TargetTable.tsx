@@ -184,7 +184,7 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
     <div>
       <button
         type="button"
-        className="flex items-center gap-2"
+        className="flex items-baseline gap-2"
         aria-expanded={open}
         aria-label={`Curve of ${name}: ${curveWords(curve)}`}
         onClick={() => setOpen(!open)}
