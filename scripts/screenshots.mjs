@@ -64,13 +64,12 @@ await shot('layers', '/layers/demo-pit-main?snapshot=storm', {}, async (page) =>
   await page.locator('[data-mix]:not([data-mix=""])').waitFor({ timeout: 60_000 })
 })
 await shot('controls', '/controls/demo-pit-main?snapshot=storm', {}, async (page) => {
-  for (const move of ['Wah by position', 'Fade-out']) await page.getByRole('button', { name: move, exact: true }).click()
-  await page.getByRole('slider', { name: 'Position of Fade-out' }).fill('620')
+  await page.getByRole('slider', { name: 'Position of Delay in' }).fill('620')
   await page.locator('[data-sweep]:not([data-sweep=""])').waitFor({ timeout: 80_000 })
 })
 await shot('controls-board', '/controls/demo-pit-main/board?snapshot=storm', {}, async (page) => {
-  await page.keyboard.press('r')
-  await page.keyboard.press('s')
+  await page.locator('[data-switch="7"]').click()
+  await page.locator('[data-switch="1"]').click()
 })
 await shot('controls-midi', '/controls/demo-pit-main/midi?snapshot=storm')
 await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
