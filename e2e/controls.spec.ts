@@ -152,6 +152,15 @@ test('a curve is drawn with the mouse and by keys, and the guitar’s volume can
   await expect(page.locator('[data-now="Delay, mix"]')).toHaveText('32 %')
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
 
+  // the sheet says who moves a stage, and leads there
+  await page.getByRole('link', { name: 'Sheet' }).click()
+  await page.locator('[data-cell="5,3"]').click()
+  await expect(page.locator('[data-moved-by="Delay in"]')).toContainText('moves mix 0 % to 32 %, feedback 24 % to 38 % in Storm lead')
+  await page.keyboard.press('1')
+  await expect(page.locator('[data-moved-by]')).toHaveCount(0)
+  await page.keyboard.press('3')
+  await page.getByRole('link', { name: 'Delay in' }).click()
+
   await page.getByLabel('Rest', { exact: true }).fill('150')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('alert')).toContainText('Rest runs from 0 to 100 %')

@@ -98,7 +98,8 @@ const pitControls: readonly Control[] = [
     rest: 1,
     smoothing: 40,
     midi: { type: 'cc', channel: 1, number: 4 },
-    targets: [aim('level2', 'out', 'level', -48, 0, { shape: 'logarithmic', heel: 0.02, toe: 0 }, ['overture', 'lullaby'])],
+    // into the master, so that what levelling turns stays its own and the echoes ring on
+    targets: [aim('master2', 'amp', 'master', 0, 5, { shape: 'exponential', heel: 0.02, toe: 0 }, ['overture', 'lullaby'])],
   },
   {
     ...createControl('throw', 'momentary', 'Echo throw'),

@@ -1,25 +1,30 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
 import { useLazyPresetsQuery } from '../api/api'
+import { useSession } from '../app/session'
 import { openPreset } from '../state/autosave'
 import { presetStepped } from '../state/boardSlice'
 import { closed } from '../state/editor'
 import { measuringCleared } from '../state/measures'
 import { auditionChosen, sideChosen } from '../state/player'
-import { useAppDispatch, useAppSelector } from '../state/store'
+import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
 import { HatchPattern } from '../ui/Hatch'
 import { ConflictDialog } from './ConflictDialog'
 import { PlayerBar } from './PlayerBar'
 import { TopBar } from './TopBar'
 import { useDeskKeys } from './useDeskKeys'
 
-/** A switch may ask for the next preset on the shelf, by name. */
+/** A switch may ask for the next preset on the shelf, by name; what played goes on playing there. */
 function usePresetSteps(id: string): void {
   const dispatch = useAppDispatch()
+  const store = useAppStore()
   const navigate = useNavigate()
   const { pathname } = useLocation()
+  const { player } = useSession()
   const step = useAppSelector((s) => s.board.presetStep)
+  const openId = useAppSelector((s) => s.editor.id)
   const [list] = useLazyPresetsQuery()
+  const resume = useRef(false)
   useEffect(() => {
     if (step === 0) return
     dispatch(presetStepped(0))
@@ -27,9 +32,16 @@ function usePresetSteps(id: string): void {
       const all = data?.presets ?? []
       const at = all.findIndex((p) => p.id === id)
       const next = all.at((at + step + all.length) % Math.max(1, all.length))
-      if (next && next.id !== id) void navigate(pathname.replace(`/${id}`, `/${next.id}`))
+      if (!next || next.id === id) return
+      resume.current = store.getState().player.playing
+      void navigate(pathname.replace(`/${id}`, `/${next.id}`))
     })
-  }, [step, id, list, navigate, pathname, dispatch])
+  }, [step, id, list, navigate, pathname, dispatch, store])
+  useEffect(() => {
+    if (openId !== id || !resume.current) return
+    resume.current = false
+    void player.toggle()
+  }, [openId, id, player])
 }
 
 /** Where one preset is open: its name and state above, the player below, a view of it between them. */

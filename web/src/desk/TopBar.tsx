@@ -13,31 +13,14 @@ import { useAppDispatch, useAppSelector } from '../state/store'
 import { download, fileName } from '../ui/files'
 import { clock, figure } from '../ui/format'
 import { Chevron, WarningMark } from '../ui/marks'
+import { takeNumber } from '../ui/takeNumber'
 import { TextField } from '../ui/TextField'
 import { Findings } from './Findings'
 import { VersionsDialog } from './VersionsDialog'
 
 const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
 
-/** Reads a plain number in a range, or says why not. */
-function numberField(
-  text: string,
-  name: string,
-  unit: string,
-  [min, max]: readonly [number, number],
-  take: (value: number) => void,
-): string | null {
-  const value = Number(
-    text
-      .trim()
-      .replace('\u2212', '-')
-      .replace(',', '.')
-      .replace(/\s*[a-z]+$/i, ''),
-  )
-  if (text.trim() === '' || !(value >= min && value <= max)) return `${name} runs from ${figure(min, 0)} to ${figure(max, 0)} ${unit}.`
-  take(Math.round(value * 10) / 10)
-  return null
-}
+const tenths = (value: number): number => Math.round(value * 10) / 10
 
 export function TopBar() {
   const dispatch = useAppDispatch()
@@ -72,7 +55,7 @@ export function TopBar() {
             value={figure(tempo, tempo % 1 ? 1 : 0)}
             inputMode="decimal"
             className={`num [field-sizing:content] ${inline}`}
-            onCommit={(text) => numberField(text, 'Tempo', 'bpm', LIMITS.tempo, (bpm) => dispatch(setTempo(bpm)))}
+            onCommit={(text) => takeNumber(text, 'Tempo', 'bpm', LIMITS.tempo, (bpm) => dispatch(setTempo(tenths(bpm))))}
           />
           <span className="text-ink2">bpm</span>
           <TapButton />
@@ -87,7 +70,7 @@ export function TopBar() {
             inputMode="text"
             className={`num [field-sizing:content] ${inline}`}
             onCommit={(text) =>
-              numberField(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs })))
+              takeNumber(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs: tenths(lufs) })))
             }
           />
           <span className="text-ink2">LUFS</span>

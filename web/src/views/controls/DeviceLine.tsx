@@ -16,8 +16,9 @@ import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
+import { takeNumber } from '../../ui/takeNumber'
 import { TextField } from '../../ui/TextField'
-import { NUMBER_FIELD, PAGE_NAMES, takeNumber } from './words'
+import { NUMBER_FIELD, PAGE_NAMES } from './words'
 
 const COUNTS: readonly (readonly [CapacityCount, string])[] = [
   ['switches', 'switches'],

@@ -9,9 +9,9 @@ import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { download, fileName } from '../../ui/files'
 import { Pick } from '../../ui/Pick'
+import { takeNumber } from '../../ui/takeNumber'
 import { TextField } from '../../ui/TextField'
 import { hexOf, midiCsv, midiFile, TYPE_NAMES } from './midiFile'
-import { takeNumber } from './words'
 
 const SMALL = 'num w-[46px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
 const KINDS: Record<MidiRow['kind'], string> = { preset: 'Preset', snapshot: 'Snapshot', source: 'Source', switch: 'Switch' }

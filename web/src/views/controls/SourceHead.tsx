@@ -5,9 +5,10 @@ import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
+import { takeNumber } from '../../ui/takeNumber'
 import { TextField } from '../../ui/TextField'
 import { MidiLearn } from './MidiLearn'
-import { KIND_NAMES, takeNumber } from './words'
+import { KIND_NAMES } from './words'
 
 const RECALL: readonly (readonly [OnSnapshot, string])[] = [
   ['jump', 'jump to the source'],

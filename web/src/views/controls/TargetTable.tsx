@@ -19,6 +19,7 @@ import { edit, newId } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
+import { takeNumber } from '../../ui/takeNumber'
 import { TextField } from '../../ui/TextField'
 import { DrawnCurve } from './DrawnCurve'
 import { CURVE_NAMES, curveWords, movable, specOf, targetName, valueWords } from './words'
@@ -151,10 +152,7 @@ function End({
           onChange(parsed.value)
           return null
         }
-        const percent = Number(text.replace(/\s*%$/, '').replace(',', '.'))
-        if (!(percent >= 0 && percent <= 100)) return 'A position runs from 0 to 100 %.'
-        onChange(percent / 100)
-        return null
+        return takeNumber(text, 'A position', '%', [0, 100], (percent) => onChange(percent / 100))
       }}
     />
   )
@@ -171,12 +169,9 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
         label={`${label} of ${name}`}
         value={`${Math.round(curve[key] * 100)} %`}
         className="num w-[40px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
-        onCommit={(text) => {
-          const share = Number(text.replace(/\s*%$/, '').replace(',', '.')) / 100
-          if (!(share >= 0 && share <= MAX_DEAD)) return `A dead zone runs from 0 to ${MAX_DEAD * 100} %.`
-          onChange({ ...curve, [key]: share })
-          return null
-        }}
+        onCommit={(text) =>
+          takeNumber(text, 'A dead zone', '%', [0, 100 * MAX_DEAD], (share) => onChange({ ...curve, [key]: share / 100 }))
+        }
       />
     </label>
   )

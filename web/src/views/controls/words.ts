@@ -14,7 +14,6 @@ import {
   type Preset,
 } from '@fulgor/core/preset'
 import type { ParamValue } from '@fulgor/core/signal'
-import { figure } from '../../ui/format'
 
 export const KIND_NAMES: Record<ControlKind, string> = {
   pedal: 'Expression pedal',
@@ -76,22 +75,6 @@ export const specOf = (preset: Preset, target: Pick<ControlTarget, 'stage' | 'pa
 export const PAGE_NAMES: Record<BoardPage, string> = { snapshots: 'Snapshots', stomps: 'Stomps' }
 
 export const NUMBER_FIELD = 'num w-[58px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
-
-/** Takes a typed number, its unit or not behind it, or says why not. */
-export function takeNumber(
-  text: string,
-  name: string,
-  unit: string,
-  [min, max]: readonly [number, number],
-  take: (value: number) => void,
-  whole = false,
-): string | null {
-  const found = Number(text.trim().replace(/\s*[a-z%]+$/i, '').replace('\u2212', '-').replace(',', '.')) // prettier-ignore
-  if (text.trim() === '' || !(found >= min && found <= max) || (whole && !Number.isInteger(found)))
-    return `${name} runs from ${figure(min, min % 1 ? 2 : 0)} to ${figure(max, 0)}${unit ? ` ${unit}` : ''}${whole ? ', in whole numbers' : ''}.`
-  take(found)
-  return null
-}
 
 export const bindingWords = (midi: Control['midi']): string =>
   midi

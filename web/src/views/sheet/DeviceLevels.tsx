@@ -6,6 +6,7 @@ import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
+import { takeNumber } from '../../ui/takeNumber'
 import { TextField } from '../../ui/TextField'
 import { measuresOf, takesOf, useRecordings } from './takes'
 
@@ -32,12 +33,7 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
   const rows = levelFromTakes(preset, scale, lufs, reference === '' ? null : reference)
   const without = preset.snapshots.filter((s) => !s.takes && !s.ignored)
   const change = (part: Partial<DeviceScale>) => dispatch(edit({ type: 'setDevice', device: { ...scale, ...part } }))
-  const number = (text: string, name: string, [min, max]: readonly [number, number], take: (value: number) => void): string | null => {
-    const value = Number(text.trim().replace('\u2212', '-').replace(',', '.'))
-    if (text.trim() === '' || !(value >= min && value <= max)) return `${name} runs from ${figure(min, 2)} to ${figure(max, 0)}.`
-    take(value)
-    return null
-  }
+  const number = (text: string, name: string, range: readonly [number, number], take: (value: number) => void) => takeNumber(text, name, '', range, take) // prettier-ignore
   const small = 'num w-[64px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
   return (
     <PaperDialog open onClose={onClose} title="Levels on your device" wide>

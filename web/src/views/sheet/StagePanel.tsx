@@ -31,6 +31,7 @@ import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
+import { MovedBy } from './MovedBy'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
@@ -158,6 +159,7 @@ export function StagePanel({ preset, stage, row }: Props) {
           )
         })}
       </div>
+      <MovedBy preset={preset} stage={stage} snapshot={snapshot} />
       {model.family === 'cabinet' && <BenchLink stage={stage} />}
       {echoLines.length > 0 && (
         <Echoes lines={echoLines} mix={Number(params.mix ?? 100)} tempo={tempo} onMix={'mix' in params ? (mix) => set('mix', mix) : null} />
