@@ -23,6 +23,11 @@ test('the board is played by mouse and keys: snapshots, stages, a thrown echo, t
   await page.keyboard.down('w')
   await expect(page.getByRole('region', { name: 'Tuner' })).toBeVisible()
   await page.keyboard.up('w')
+  // wherever the player goes, the muted output is told
+  await page.getByRole('link', { name: 'Sources' }).click()
+  await expect(page.getByRole('region', { name: 'Tuner' })).toContainText('The output is muted.')
+  await page.getByRole('link', { name: 'Foot controller' }).click()
+  await expect(lit(page, 0)).toBeVisible()
   await page.getByRole('button', { name: 'Tuner off' }).click()
   await expect(page.getByRole('region', { name: 'Tuner' })).toHaveCount(0)
   await page.keyboard.press('s')

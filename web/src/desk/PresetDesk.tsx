@@ -12,6 +12,7 @@ import { HatchPattern } from '../ui/Hatch'
 import { ConflictDialog } from './ConflictDialog'
 import { PlayerBar } from './PlayerBar'
 import { TopBar } from './TopBar'
+import { Tuner } from './Tuner'
 import { useDeskKeys } from './useDeskKeys'
 
 /** A switch may ask for the next preset on the shelf, by name; what played goes on playing there. */
@@ -111,7 +112,10 @@ export function PresetDesk() {
       <TopBar />
       <HatchPattern />
       <Outlet />
-      <PlayerBar />
+      <div className="max-[700px]:contents">
+        <Tuner />
+        <PlayerBar />
+      </div>
       <ConflictDialog />
     </div>
   )

@@ -282,6 +282,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     for (let i = 0; i < count; i++) {
       this.gain += (this.gainTarget - this.gain) * glide
       this.mute += ((this.heard ? 0 : 1) - this.mute) * glide
+      if (this.heard && this.mute < 1e-5) this.mute = 0
       let l = left[i] * this.gain * this.mute
       let r = right[i] * this.gain * this.mute
       if (mono) l = r = 0.5 * (l + r)

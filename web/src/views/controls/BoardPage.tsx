@@ -12,7 +12,6 @@ import { DeviceLine } from './DeviceLine'
 import { Pedalboard } from './Pedalboard'
 import { SwitchPanel } from './SwitchPanel'
 import { SwitchTable } from './SwitchTable'
-import { Tuner } from './Tuner'
 import { PAGE_NAMES } from './words'
 
 /** Rules whose findings belong beside the board. */
@@ -101,7 +100,6 @@ export function BoardPage() {
             </>
           )}
         </p>
-        <Tuner />
         <SwitchTable preset={preset} chosen={chosen} onChoose={choose} />
         {findings.length > 0 && (
           <ul aria-label="Findings of the board" className="mt-3 max-w-[760px] text-[12px]">

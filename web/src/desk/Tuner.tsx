@@ -1,14 +1,14 @@
 import { useSyncExternalStore } from 'react'
 import { noteOf } from '@fulgor/core/measure'
-import { useSession } from '../../app/session'
-import { tunerSet } from '../../state/boardSlice'
-import { useAppDispatch, useAppSelector } from '../../state/store'
-import { figure } from '../../ui/format'
+import { useSession } from '../app/session'
+import { tunerSet } from '../state/boardSlice'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { figure } from '../ui/format'
 
 /** Cents within which a string counts as in tune (common practice, no source). */
 const IN_TUNE = 3
 
-/** What the tuner hears, while a switch has it on; nothing is sent out meanwhile. */
+/** What the tuner hears, on every page while a switch has it on: nothing is sent out meanwhile. */
 export function Tuner() {
   const on = useAppSelector((s) => s.board.tuner)
   return on ? <Reading /> : null
@@ -25,7 +25,7 @@ function Reading() {
   return (
     <section
       aria-label="Tuner"
-      className="my-1 flex flex-wrap items-center gap-x-5 gap-y-1 border-y border-ink py-1.5"
+      className="flex flex-wrap items-center gap-x-5 gap-y-1 border-t border-ink px-4 py-1.5"
       data-tuner={note ? `${note.name}${note.octave} ${note.cents.toFixed(1)}` : ''}
     >
       <span className="head w-[64px] text-[30px] leading-none">
