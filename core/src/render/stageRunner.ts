@@ -1,12 +1,18 @@
 import type { BuildContext, StageModel } from '@fulgor/core/catalogue'
 import type { ParamMap, ResolvedStage } from '@fulgor/core/preset'
-import { createBlock, dbToGain, Fade, Smooth, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, Fade, Smooth, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 
+/** Below this a stage's input and output count as silence: −200 dBFS. */
+const SILENT = 1e-10
+/** Silence for as long as the longest memory of any processor (a reversed piece of 2 s, heard within 4) puts a stage to sleep, s. */
+const SLEEP_AFTER = 4.3
+
 /**
- * One stage: its processor and level, the click-free bypass (or, with trails, the opened and closed send), and the crossfade to a
- * second instance when a choice changes that cannot glide.
+ * One stage: its processor and level, the click-free bypass (or, with trails, the opened and closed send), the crossfade to a
+ * second instance when a choice changes that cannot glide, and sleep in silence. Sleep is decided on the control grid and begins with
+ * a reset, so that samples do not depend on the host's block size.
  */
 export class StageRunner implements Runner {
   readonly latency: number
@@ -27,6 +33,11 @@ export class StageRunner implements Runner {
   private readonly old = createBlock()
   private readonly swapKeys: readonly string[]
   private guard = 1e-18
+  private readonly sleepChunks: number
+  private quietChunks = 0
+  private loudest = 0
+  private asleep = false
+  private leavesStereo = false
 
   constructor(
     readonly id: string,
@@ -41,6 +52,7 @@ export class StageRunner implements Runner {
     this.inlet.prepare(sampleRate)
     this.level.prepare(sampleRate)
     this.swap.prepare(sampleRate, 0.02)
+    this.sleepChunks = Math.ceil((SLEEP_AFTER * sampleRate) / CHUNK)
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
   }
 
@@ -113,6 +125,15 @@ export class StageRunner implements Runner {
       this.incoming?.tick()
     }
     this.current.tick()
+    this.countSilence()
+  }
+
+  private countSilence(): void {
+    this.quietChunks = this.loudest <= SILENT ? this.quietChunks + 1 : 0
+    this.loudest = 0
+    if (this.asleep || this.incoming || this.quietChunks < this.sleepChunks) return
+    this.current.reset()
+    this.asleep = true
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -146,6 +167,19 @@ export class StageRunner implements Runner {
 
   /** The processor, or both during a swap, and the stage's level. */
   private run(block: StereoBlock, frames: number): void {
+    this.loudest = Math.max(this.loudest, peakOf(block, frames))
+    if (this.asleep && this.loudest <= SILENT) {
+      silence(block, frames)
+      block.stereo = this.leavesStereo
+      return
+    }
+    this.asleep = false
+    this.sound(block, frames)
+    this.leavesStereo = block.stereo
+    this.loudest = Math.max(this.loudest, peakOf(block, frames))
+  }
+
+  private sound(block: StereoBlock, frames: number): void {
     const { left, right, at } = block
     // a value far below hearing keeps decaying filters out of the denormal range
     for (let i = 0; i < frames; i++) left[i] += this.guard
@@ -181,7 +215,17 @@ export class StageRunner implements Runner {
   reset(): void {
     this.current.reset()
     this.dryDelay.reset()
+    this.asleep = false
+    this.quietChunks = 0
+    this.loudest = 0
   }
+}
+
+function peakOf({ left, right, stereo }: StereoBlock, frames: number): number {
+  let peak = 0
+  for (let i = 0; i < frames; i++) peak = Math.max(peak, Math.abs(left[i]))
+  if (stereo) for (let i = 0; i < frames; i++) peak = Math.max(peak, Math.abs(right[i]))
+  return peak
 }
 
 function copyBlock(from: StereoBlock, to: StereoBlock, frames: number): void {

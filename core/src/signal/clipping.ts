@@ -25,6 +25,7 @@ interface Kernel {
   raise(frames: number): void
   lower(frames: number): void
   run(frames: number, place: number): void
+  settle(): void
 }
 
 const SLOT = 32
@@ -110,6 +111,11 @@ export class Clipping {
   /** The chunk at the higher rate, for tests. */
   get data(): Float64Array {
     return new Float64Array(this.kernel.memory.buffer, this.kernel.dataAt(), CHUNK * this.factor)
+  }
+
+  /** Everything that the program remembers and computes with, for tests. */
+  get memory(): Float64Array {
+    return this.program
   }
 
   /** One-pole coefficient at the higher rate. */
@@ -209,6 +215,7 @@ export class Clipping {
     kernel.run(frames, place)
     kernel.lower(frames)
     for (let i = 0; i < frames; i++) data[i] = base[i]
+    if (place + frames === CHUNK) kernel.settle()
   }
 
   reset(): void {
