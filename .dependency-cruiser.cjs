@@ -20,7 +20,7 @@ module.exports = {
     forbid(
       'preset-knows-descriptions',
       '^core/src/preset/',
-      { path: '^core/src/(?!preset/|catalogue/|cabinet/|stage/|signal/block|signal/index)' },
+      { path: '^core/src/(?!preset/|catalogue/|cabinet/|stage/|riffs/index|signal/block|signal/index)' },
       'preset knows the catalogue’s descriptions, not its processors.',
     ),
     forbid('public-face-of-core', `${shells}`, { path: '^core/src/[^/]+/(?!index\\.ts$)' }, 'A folder of core is imported by its index.'),

@@ -81,7 +81,9 @@ function rigs(): void {
 const DRIVE_KNOBS = ['gain', 'fuzz', 'sustain', 'boost']
 
 function laws(): void {
-  title('Gain laws: knob 0–10; output at −40 dBFS in (dB gain), edges at 1 and 10 % THD (220 Hz, dBFS), dynamics soft to hard (LU), crest (dB)')
+  title(
+    'Gain laws: knob 0–10; output at −40 dBFS in (dB gain), edges at 1 and 10 % THD (220 Hz, dBFS), dynamics soft to hard (LU), crest (dB)',
+  )
   const soft = synthesiseRiff('open-chords', 'soft', 96, RATE).slice(0, 3 * RATE)
   const hard = synthesiseRiff('open-chords', 'hard', 96, RATE).slice(0, 3 * RATE)
   const models: [string, ParamMap, string][] = [
@@ -205,7 +207,15 @@ function mics(): void {
     return db(power / 13)
   }
   console.log(`${''.padEnd(26)}${at.map((hz) => String(hz).padStart(8)).join('')}`)
-  for (const [offset, angle] of [[0, 45], [20, 0], [40, 0], [60, 0], [80, 0], [120, 0]]) // prettier-ignore
+  for (const [offset, angle] of [
+    [0, 45],
+    [20, 0],
+    [40, 0],
+    [60, 0],
+    [80, 0],
+    [120, 0],
+  ])
+    // prettier-ignore
     console.log(`${`${offset} mm, ${angle}°`.padEnd(26)}${at.map((hz) => cell(response(offset, angle, hz) - response(0, 0, hz), 1, 8)).join('')}`)
   const fixed = synthesiseResponse('closed-4x12-coil', RATE)
   const octave = (taps: ArrayLike<number>, hz: number) => {
@@ -216,7 +226,9 @@ function mics(): void {
   }
   const { kind: _kind, ...place } = defaultMic('coil') as { kind: 'mic' } & Parameters<typeof micResponse>[1]
   const bench = micResponse({ driver: 'tight', size: '12', drivers: '4', back: 'closed' }, place, RATE, 2048)
-  console.log(`bench against the fixed 4×12, octaves at 2, 4, 8 and 12 kHz: ${[2000, 4000, 8000, 12_000].map((hz) => cell(octave(bench, hz) - octave(fixed, hz), 1)).join('')} dB`)
+  console.log(
+    `bench against the fixed 4×12, octaves at 2, 4, 8 and 12 kHz: ${[2000, 4000, 8000, 12_000].map((hz) => cell(octave(bench, hz) - octave(fixed, hz), 1)).join('')} dB`,
+  )
 }
 
 const wanted = process.argv.slice(2)

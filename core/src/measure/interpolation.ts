@@ -1,3 +1,4 @@
+import { bessel0 } from '@fulgor/core/signal'
 import { MeasuringKernel } from './kernel'
 
 const PHASES = 4
@@ -14,13 +15,6 @@ const interpolators: readonly Float64Array[] = Array.from({ length: PHASES - 1 }
   const sum = taps.reduce((a, b) => a + b)
   return taps.map((h) => h / sum)
 })
-
-function bessel0(x: number): number {
-  let sum = 1
-  let term = 1
-  for (let k = 1; k < 30; k++) sum += term *= (x / (2 * k)) ** 2
-  return sum
-}
 
 /** Between samples the signal can exceed its neighbours by no more than this factor. */
 export const REACH = Math.max(...interpolators.map((f) => f.reduce((sum: number, h) => sum + Math.abs(h), 0)))

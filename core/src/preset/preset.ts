@@ -1,5 +1,6 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { MicBench } from '@fulgor/core/cabinet'
+import type { PickupKind, Strength, Tuning } from '@fulgor/core/riffs'
 import type { ParamValue } from '@fulgor/core/signal'
 import type { Board } from './board'
 import type { Control } from './controls'
@@ -80,9 +81,13 @@ export interface Snapshot {
 export interface RiffChoice {
   /** A shipped riff's id, or the content hash of the player's own file. */
   readonly id: string
-  readonly strength: 'soft' | 'hard'
+  readonly strength: Strength
   /** Of a shipped riff: another performance of the same notes, from 2 on. */
   readonly take?: number
+  /** Of a shipped riff: the pickup that it is played on; the guitar's by itself. */
+  readonly pickup?: PickupKind
+  /** Of a shipped riff: how the guitar is tuned; to E by itself. */
+  readonly tuning?: Tuning
 }
 
 /** The guitar that a preset is made for: how hot its pickup is. */
@@ -90,6 +95,8 @@ export interface GuitarProfile {
   readonly name: string
   /** Peak of a hard strum at the input, dBFS. */
   readonly hardPeakDbfs: number
+  /** What riffs are played on; the bridge humbucker by itself. */
+  readonly pickup?: PickupKind
 }
 
 /** A preset: base values, and per snapshot only what differs. Times that follow the tempo keep their note value. */
@@ -167,10 +174,10 @@ export const createStage = (id: string, model: string, params: ParamMap = {}): S
 
 /** Shipped guitar profiles: hard strums near the ends of what pickups give (common practice, no source). */
 export const GUITARS: readonly GuitarProfile[] = [
-  { name: 'Hot humbucker', hardPeakDbfs: -7 },
-  { name: 'Mild humbucker', hardPeakDbfs: -11 },
-  { name: 'Fat single coil', hardPeakDbfs: -14 },
-  { name: 'Mild single coil', hardPeakDbfs: -19 },
+  { name: 'Hot humbucker', hardPeakDbfs: -7, pickup: 'bridge' },
+  { name: 'Mild humbucker', hardPeakDbfs: -11, pickup: 'bridge' },
+  { name: 'Fat single coil', hardPeakDbfs: -14, pickup: 'split' },
+  { name: 'Mild single coil', hardPeakDbfs: -19, pickup: 'middle-neck' },
 ]
 
 /** A blank preset: amp, cabinet and output, one snapshot, so that it sounds at once. */

@@ -4,7 +4,7 @@ import { array, flag, noOthers, numberIn, object, PresetError, readId, readValue
 import { readBench } from './readBench'
 import { readBoard, readMidiPlan } from './readBoard'
 import { readControls } from './readControls'
-import { readDevice, readLayers, readRiff, readTakes } from './readExtras'
+import { readDevice, readLayers, readPickup, readRiff, readTakes } from './readExtras'
 import {
   defaultParams,
   LANE_MODEL,
@@ -85,7 +85,7 @@ export function readPreset(value: unknown): Preset {
   })
   if (o.trim !== undefined && !stages.has(o.trim as string)) throw new PresetError('trim', 'must name a stage or lane of the chain.')
   const guitar = object(o.guitar, 'guitar')
-  noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs'])
+  noOthers(guitar, 'guitar', ['name', 'hardPeakDbfs', 'pickup'])
   const preset: Preset = {
     format: PRESET_FORMAT,
     version: PRESET_VERSION,
@@ -98,6 +98,7 @@ export function readPreset(value: unknown): Preset {
     guitar: {
       name: text(guitar.name, 'guitar.name', LIMITS.name, 1),
       hardPeakDbfs: numberIn(guitar.hardPeakDbfs, 'guitar.hardPeakDbfs', LIMITS.hardPeakDbfs),
+      ...(guitar.pickup === undefined ? {} : { pickup: readPickup(guitar.pickup, 'guitar.pickup') }),
     },
     ...(o.trim === undefined ? {} : { trim: o.trim as string }),
     ...(o.device === undefined ? {} : { device: readDevice(o.device, 'device') }),

@@ -1,5 +1,6 @@
 import { layerSpecs } from '@fulgor/core/catalogue'
-import { array, flag, noOthers, numberIn, object, PresetError, readId, readValues, text } from './fields'
+import { PICKUPS, STRENGTHS, TUNINGS, type PickupKind } from '@fulgor/core/riffs'
+import { array, flag, noOthers, numberIn, object, oneOf, PresetError, readId, readValues, text, wholeIn } from './fields'
 import { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
 import type { RiffChoice } from './preset'
 import { FILE_PATTERN } from './readBench'
@@ -17,15 +18,20 @@ const riffPattern = new RegExp(RIFF_PATTERN)
 const filePattern = new RegExp(FILE_PATTERN)
 const datePattern = new RegExp(DATE_PATTERN)
 
+const PICKUP_KINDS = PICKUPS.map((p) => p.id)
+export const readPickup = (value: unknown, path: string): PickupKind => oneOf(value, path, PICKUP_KINDS)
+
 export function readRiff(value: unknown, path: string): RiffChoice {
   const riff = object(value, path)
-  noOthers(riff, path, ['id', 'strength', 'take'])
+  noOthers(riff, path, ['id', 'strength', 'take', 'pickup', 'tuning'])
   if (typeof riff.id !== 'string' || !riffPattern.test(riff.id)) throw new PresetError(`${path}.id`, 'must name a riff.')
-  if (riff.strength !== 'soft' && riff.strength !== 'hard') throw new PresetError(`${path}.strength`, 'must be “soft” or “hard”.')
-  if (riff.take === undefined) return { id: riff.id, strength: riff.strength }
-  const take = numberIn(riff.take, `${path}.take`, [1, MAX_RIFF_TAKES])
-  if (!Number.isInteger(take)) throw new PresetError(`${path}.take`, 'must be a whole number.')
-  return { id: riff.id, strength: riff.strength, take }
+  return {
+    id: riff.id,
+    strength: oneOf(riff.strength, `${path}.strength`, STRENGTHS),
+    ...(riff.take === undefined ? {} : { take: wholeIn(riff.take, `${path}.take`, [1, MAX_RIFF_TAKES]) }),
+    ...(riff.pickup === undefined ? {} : { pickup: readPickup(riff.pickup, `${path}.pickup`) }),
+    ...(riff.tuning === undefined ? {} : { tuning: oneOf(riff.tuning, `${path}.tuning`, TUNINGS.map((t) => t.id)) }), // prettier-ignore
+  }
 }
 
 export const readTakes = (value: unknown, path: string): readonly Take[] => {

@@ -10,6 +10,7 @@ import {
   type ParamSpecs,
 } from '@fulgor/core/catalogue'
 import { LANE_MODEL, ROLES, MAX_LANES, MAX_SNAPSHOTS, MAX_STAGES, PRESET_FORMAT, PRESET_VERSION } from './preset'
+import { PICKUPS, STRENGTHS, TUNINGS } from '@fulgor/core/riffs'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { BLEND_FRAMES, MAX_CHANNELS } from '@fulgor/core/cabinet'
 import { ID_PATTERN } from './fields'
@@ -45,6 +46,7 @@ export function presetSchema(): Json {
       guitar: closed({
         name: { type: 'string', minLength: 1, maxLength: LIMITS.name },
         hardPeakDbfs: range(LIMITS.hardPeakDbfs, 'Peak of a hard strum at the input.'),
+        pickup: { enum: PICKUPS.map((p) => p.id) },
       }),
       trim: { ...id, description: 'Stage or lane that levelling turns; the last Output without it.' },
       device: closed({
@@ -253,8 +255,10 @@ const bindingSchema = (): Json => ({
 const riffSchema = (): Json =>
   closed({
     id: { type: 'string', pattern: RIFF_PATTERN },
-    strength: { enum: ['soft', 'hard'] },
+    strength: { enum: STRENGTHS },
     take: { type: 'integer', minimum: 1, maximum: MAX_RIFF_TAKES },
+    pickup: { enum: PICKUPS.map((p) => p.id) },
+    tuning: { enum: TUNINGS.map((t) => t.id) },
   })
 
 /** Fields that may be left out wherever they stand; a snapshot's riff is told apart by its own schema. */
@@ -275,6 +279,8 @@ const OPTIONAL = new Set([
   'board',
   'midiPlan',
   'capacity',
+  'pickup',
+  'tuning',
 ])
 
 function closed(properties: Json): Json {

@@ -1,3 +1,4 @@
+export { bessel0 } from './bessel0'
 export { adapted } from './adapted'
 export {
   CHUNK,
@@ -50,6 +51,7 @@ export {
   publishedParts,
   stackTransfer,
   toneStackTransfer,
+  type AnalogCoefficients,
   type ToneStack,
   type ToneStackParts,
   type ToneStackPots,

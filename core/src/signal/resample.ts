@@ -1,3 +1,5 @@
+import { bessel0 } from './bessel0'
+
 /**
  * Resamples by a windowed sinc (Kaiser, β = 10, 32 zero crossings each side, cutoff at 0.95 of the lower Nyquist frequency):
  * flat within 0.01 dB to 0.9 of that band, images below −90 dB.
@@ -41,14 +43,4 @@ function kernelTable(cutoff: number, half: number): Float64Array {
     table[i] = (cutoff * sinc * bessel0(10 * Math.sqrt(1 - u * u))) / norm
   }
   return table
-}
-
-function bessel0(x: number): number {
-  let sum = 1
-  let term = 1
-  for (let k = 1; k < 40; k++) {
-    term *= (x / (2 * k)) ** 2
-    sum += term
-  }
-  return sum
 }

@@ -25,13 +25,12 @@ import {
   type Tap,
   type Unity,
 } from '@fulgor/core/render'
-import { synthesiseRiff, type Strength } from '@fulgor/core/riffs'
+import { playRiff, type Performance } from '@fulgor/core/riffs'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
-export type RiffSource =
-  { kind: 'shipped'; id: string; strength: Strength; bpm: number; gainDb: number; take: number } | { kind: 'asset'; hash: string }
+export type RiffSource = { kind: 'shipped'; id: string; gainDb: number; played: Performance } | { kind: 'asset'; hash: string }
 
 export interface MeasureJob {
   readonly token: number
@@ -87,9 +86,7 @@ function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array>
   if (!riff) {
     riff =
       source.kind === 'shipped'
-        ? Promise.resolve(
-            synthesiseRiff(source.id, source.strength, source.bpm, sampleRate, source.take).map((x) => x * dbToGain(source.gainDb)),
-          )
+        ? Promise.resolve(playRiff(source.id, sampleRate, source.played).map((x) => x * dbToGain(source.gainDb)))
         : fetchRiff(source.hash, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)

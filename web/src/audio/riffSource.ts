@@ -17,5 +17,11 @@ export function riffSource(preset: Preset, snapshot: string | null, strength?: S
 export function sourceOf(preset: Preset, snapshot: string | null, riff: RiffChoice, strength?: Strength): RiffSource {
   if (!isShipped(riff.id)) return { kind: 'asset', hash: riff.id }
   const gainDb = preset.guitar.hardPeakDbfs - RIFF_PEAK_DBFS
-  return { kind: 'shipped', id: riff.id, strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), gainDb, take: riff.take ?? 1 }
+  const { id, take, pickup = preset.guitar.pickup, tuning } = riff
+  return {
+    kind: 'shipped',
+    id,
+    gainDb,
+    played: { strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), take, pickup, tuning },
+  }
 }
