@@ -225,28 +225,31 @@ export function run(frames: i32, place: i32): void {
  * of g between two samples (antiderivative form). States at s: the last x and the last result.
  */
 @inline
-function clip(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, hardness: f64): void {
-  if (hardness == 0) soft(s, count, gain, step, place, bias)
-  else hard(s, count, gain, step, place, bias, hardness)
+function clip(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, rest: f64, hardness: f64): void {
+  if (hardness == 0) soft(s, count, gain, step, place, bias, shift, rest)
+  else hard(s, count, gain, step, place, bias, shift, rest, hardness)
 }
 
-function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64): void {
+/** `shift` is the bias's step a sample; what is taken off is the rest at the bias `still`. */
+function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64): void {
   const data = rowOf(levels)
-  const rests = f64x2.splat(bias / Math.sqrt(1 + bias * bias))
+  const rests = f64x2.splat(still / Math.sqrt(1 + still * still))
   const ones = f64x2.splat(1)
   const biases = f64x2.splat(bias)
+  const shifts = f64x2.splat(shift)
   const gains = f64x2.splat(gain)
   const steps = f64x2.splat(step)
   const two = f64x2.splat(2)
   let at = f64x2.replace_lane(f64x2.splat(<f64>place), 1, <f64>(place + 1))
   // the state is kept less the bias, so that zero is rest
-  const x = load<f64>(s) + bias
+  const x = load<f64>(s) + (bias + <f64>(place - 1) * shift)
   const lift = f64x2.splat(1 + DROOP), lower_ = f64x2.splat(DROOP)
   let last = f64x2.splat(load<f64>(s, 8))
   let before = f64x2.splat(x)
   let rootBefore = f64x2.splat(Math.sqrt(1 + x * x))
   for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 16) {
-    const x = f64x2.add(f64x2.mul(f64x2.add(gains, f64x2.mul(at, steps)), v128.load(p)), biases)
+    const offset = f64x2.add(biases, f64x2.mul(at, shifts))
+    const x = f64x2.add(f64x2.mul(f64x2.add(gains, f64x2.mul(at, steps)), v128.load(p)), offset)
     const root = f64x2.sqrt(f64x2.add(ones, f64x2.mul(x, x)))
     const x1 = v128.shuffle<f64>(before, x, 1, 2)
     const root1 = v128.shuffle<f64>(rootBefore, root, 1, 2)
@@ -258,7 +261,7 @@ function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64)
     rootBefore = root
     at = f64x2.add(at, two)
   }
-  store<f64>(s, f64x2.extract_lane(before, 1) - bias)
+  store<f64>(s, f64x2.extract_lane(before, 1) - (bias + <f64>(place + count - 1) * shift))
   store<f64>(s, f64x2.extract_lane(last, 1), 8)
 }
 
@@ -274,17 +277,18 @@ function area(x: f64): f64 {
   return m <= 1 ? 0.5 * x * x : m - 0.5
 }
 
-function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, hardness: f64): void {
+function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
   const data = rowOf(levels)
   const softness = 1 - hardness
-  const rest = softness * (bias / Math.sqrt(1 + bias * bias)) + hardness * clamp1(bias)
-  let x0 = load<f64>(s) + bias
+  const rest = softness * (still / Math.sqrt(1 + still * still)) + hardness * clamp1(still)
+  let x0 = load<f64>(s) + (bias + <f64>(place - 1) * shift)
   let r0 = Math.sqrt(1 + x0 * x0)
   let f0 = area(x0)
   let last = load<f64>(s, 8)
   for (let i = 0; i < count; i++) {
     const p = data + ((<usize>i) << 3)
-    const x = (gain + <f64>(place + i) * step) * load<f64>(p) + bias
+    const k = <f64>(place + i)
+    const x = (gain + k * step) * load<f64>(p) + (bias + k * shift)
     const r = Math.sqrt(1 + x * x)
     const f = area(x)
     const d = x - x0
@@ -296,28 +300,30 @@ function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
     r0 = r
     f0 = f
   }
-  store<f64>(s, x0 - bias)
+  store<f64>(s, x0 - (bias + <f64>(place + count - 1) * shift))
   store<f64>(s, last, 8)
 }
 
 /**
  * A gain stage. 1 gain, 2 step, 3 bias, 4 hardness, 5 coupling (high-pass) coefficient, 6 Miller (low-pass) coefficient, 7 output
- * gain. States: 16 x, 17 clipped, 18 coupling, 19 Miller.
+ * gain, 8 step of the bias, 9 bias at rest. States: 16 x, 17 clipped, 18 coupling, 19 Miller, 20 sum of magnitudes behind the clip.
  */
 function stage(op: usize, count: i32, place: i32): void {
-  clip(op + 128, count, get(op, 1), get(op, 2), place, get(op, 3), get(op, 4))
+  clip(op + 128, count, get(op, 1), get(op, 2), place, get(op, 3), get(op, 8), get(op, 9), get(op, 4))
   couple(op, count, get(op, 5), get(op, 6), get(op, 7))
 }
 
-/** High-pass then low-pass, two samples a turn: the recursions run on every second sample. States 18, 19. */
+/** High-pass then low-pass, two samples a turn: the recursions run on every second sample. States 18, 19; 20 gathers magnitudes. */
 function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
   const keepC = 1 - coupling, keepM = 1 - miller
   const keepC2 = keepC * keepC, keepM2 = keepM * keepM
   const crossC = keepC * coupling, crossM = keepM * miller
-  let sc = get(op, 18), sm = get(op, 19)
+  let sc = get(op, 18), sm = get(op, 19), sum = get(op, 20)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 16) {
     const x0 = load<f64>(p), x1 = load<f64>(p, 8)
+    sum += Math.abs(x0)
+    sum += Math.abs(x1)
     const c0 = keepC * sc + coupling * x0
     sc = keepC2 * sc + (crossC * x0 + coupling * x1)
     const y0 = x0 - c0, y1 = x1 - sc
@@ -326,7 +332,7 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
     store<f64>(p, out * m0)
     store<f64>(p, out * sm, 8)
   }
-  put(op, 18, sc), put(op, 19, sm)
+  put(op, 18, sc), put(op, 19, sm), put(op, 20, sum)
 }
 
 /**
@@ -366,15 +372,16 @@ function section(op: usize, count: i32, place: i32): void {
 
 /**
  * The power stage. 1 gain, 2 step, 3 bias, 4 hardness; 5 supply, 6 step; 7 presence coefficient, 8 amount, 9 step; 10 transformer
- * low, 11 high coefficient; 12 resonance coefficient, 13 amount. States: 16 x, 17 clipped, 18 presence, 19 low, 20 high, 21 resonance, 22 sum of
- * magnitudes.
+ * low, 11 high coefficient; the loudspeaker's resonance as a state-variable band-pass: 12 frequency, 13 amount, 14 step, 15 damping. States: 16 x,
+ * 17 clipped, 18 presence, 19 low, 20 high, 21 resonance, 22 sum of magnitudes, 23 the resonance's band.
  */
 function power(op: usize, count: i32, place: i32): void {
-  clip(op + 128, count, get(op, 1), get(op, 2), place, get(op, 3), get(op, 4))
+  const bias = get(op, 3)
+  clip(op + 128, count, get(op, 1), get(op, 2), place, bias, 0, bias, get(op, 4))
   const supply = get(op, 5), supplyStep = get(op, 6), presence = get(op, 7), lift = get(op, 8), liftStep = get(op, 9)
-  const low = get(op, 10), high = get(op, 11), depth = get(op, 12), depthLift = get(op, 13)
-  const keepP = 1 - presence, keepL = 1 - low, keepH = 1 - high, keepD = 1 - depth
-  let ss = get(op, 18), sl = get(op, 19), sh = get(op, 20), sd = get(op, 21)
+  const low = get(op, 10), high = get(op, 11), tune = get(op, 12), depth = get(op, 13), depthStep = get(op, 14), damping = get(op, 15)
+  const keepP = 1 - presence, keepL = 1 - low, keepH = 1 - high
+  let ss = get(op, 18), sl = get(op, 19), sh = get(op, 20), rl = get(op, 21), rb = get(op, 23)
   // goes on over pieces of a chunk, so that its rounding does not depend on their size; the host takes it at every tick
   let sum: f64 = get(op, 22)
   const data = rowOf(levels)
@@ -385,13 +392,14 @@ function power(op: usize, count: i32, place: i32): void {
     sum += Math.abs(y)
     const v = y * (supply + k * supplyStep)
     ss = keepP * ss + presence * v
-    sd = keepD * sd + depth * v
-    const z = v + (v - ss) * (lift + k * liftStep) + sd * depthLift
+    rl += tune * rb
+    rb += tune * (v - rl - damping * rb)
+    const z = v + (v - ss) * (lift + k * liftStep) + damping * rb * (depth + k * depthStep)
     sl = keepL * sl + low * z
     sh = keepH * sh + high * (z - sl)
     store<f64>(p, sh)
   }
-  put(op, 18, ss), put(op, 19, sl), put(op, 20, sh), put(op, 21, sd)
+  put(op, 18, ss), put(op, 19, sl), put(op, 20, sh), put(op, 21, rl), put(op, 23, rb)
   put(op, 22, sum)
 }
 

@@ -1,4 +1,4 @@
-import { TubeAmp, type AmpChannel, type ParamValue, type TubeAmpDesign, type ToneStackParts } from '@fulgor/core/signal'
+import { TubeAmp, type AmpChannel, type ParamValue, type PowerSection, type TubeAmpDesign, type ToneStackParts } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
 import { choice, db, knob, onOff, percent, type ParamSpecs } from './params'
 
@@ -7,11 +7,13 @@ type Values = Readonly<Record<string, ParamValue>>
 /** The knobs that an amp has, over those that all have. */
 interface Front {
   readonly gain: string
-  readonly knobs: readonly ('bass' | 'mid' | 'treble' | 'tone' | 'presence' | 'cut' | 'master')[]
+  readonly knobs: readonly (keyof typeof KNOBS)[]
+  /** A second input for hot guitars. */
+  readonly lowInput?: true
   readonly bright?: 'off' | 'on'
   readonly channels?: readonly (readonly [id: string, name: string])[]
   readonly initial?: Readonly<Record<string, number>>
-  readonly valves: 'large' | 'small'
+  readonly valves: PowerSection
   readonly sag?: number
 }
 
@@ -22,8 +24,12 @@ const KNOBS = {
   tone: { label: 'Tone' },
   presence: { label: 'Presence', short: 'pres' },
   cut: { label: 'Cut' },
+  depth: { label: 'Depth' },
+  voice: { label: 'Mids: scooped to forward', short: 'voice' },
   master: { label: 'Master', short: 'mstr' },
 }
+/** Where knobs stand that do not stand in the middle. */
+const INITIAL: Readonly<Record<string, number>> = { cut: 4, presence: 4, depth: 3 }
 
 function amp(entry: { id: string; name: string; purpose: string; substitute: string; front: Front }, design: TubeAmpDesign): StageModel {
   const { front, ...words } = entry
@@ -33,19 +39,24 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
       ? { channel: choice({ label: 'Channel', short: 'ch', options: front.channels, initial: front.channels[0][0] }) }
       : {}),
     gain: knob({ label: front.gain, short: front.gain === 'Volume' ? 'vol' : 'gain', initial: initial('gain', 4) }),
-    ...Object.fromEntries(front.knobs.map((key) => [key, knob({ ...KNOBS[key], initial: initial(key, key === 'cut' ? 4 : 5) })])),
+    ...Object.fromEntries(front.knobs.map((key) => [key, knob({ ...KNOBS[key], initial: initial(key, INITIAL[key] ?? 5) })])),
+    ...(front.lowInput
+      ? { input: choice({ label: 'Input', short: 'in', options: [['high', 'High'], ['low', 'Low, half of the guitar']], initial: 'high', change: 'glide' }) } // prettier-ignore
+      : {}),
     ...(front.bright ? { bright: onOff({ label: 'Bright', initial: front.bright }) } : {}),
     valves: choice({
       label: 'Valves',
       short: 'valves',
       options: [
         ['large', 'Large, scooped'],
-        ['small', 'Small, mid-forward'],
+        ['large-mid', 'Large, mid-forward'],
+        ['chime', 'Small, chiming'],
+        ['small', 'Small, early'],
       ],
       initial: front.valves,
     }),
     power: db({ label: 'Power below full', short: 'pwr', min: 0, max: 20, initial: 0 }),
-    sag: percent({ label: 'Sag', initial: front.sag ?? 30 }),
+    sag: percent({ label: 'Sag', initial: front.sag ?? 40 }),
   }
   return stage({
     ...words,
@@ -86,22 +97,31 @@ const pier = amp(
     name: 'Pier 85',
     purpose: 'High headroom and a deep clean: stays clear under drives and loud picking.',
     substitute: 'A large clean amp with negative feedback; set it where a hard strum only just compresses.',
-    front: { gain: 'Volume', knobs: ['bass', 'mid', 'treble', 'presence', 'master'], bright: 'off', valves: 'large', sag: 10 },
+    front: {
+      gain: 'Volume',
+      knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
+      lowInput: true,
+      bright: 'off',
+      initial: { gain: 5, mid: 6 },
+      valves: 'large',
+      sag: 25,
+    },
   },
   {
-    bright: { hz: 2_000, db: 9 },
+    bright: { hz: 2_000, db: 6 },
     channels: one({
       stages: [
-        { gain: 1.1, bias: 0.06, couplingHz: 18, millerHz: 15_000 },
-        { gain: 9, bias: -0.1, couplingHz: 18, millerHz: 14_000 },
+        { gain: 0.3, bias: 0.06, couplingHz: 18, millerHz: 9_000 },
+        { gain: 20, bias: -0.1, couplingHz: 18, millerHz: 9_000, blocking: 0.2 },
       ],
+      span: 30,
       gainBefore: 1,
       toneBefore: 2,
-      powerGain: 66,
-      outputDb: 15,
+      powerGain: 20,
+      outputDb: 32,
     }),
-    toneStack: { kind: 'three-knob', parts: parts(250, 250, 10, 100, 250, 100, 47) },
-    power: { feedback: 0.75, bias: 0.01, presenceDb: 7, presenceHz: 3_400, sagDepth: 0.2, sagTimes: [0.03, 0.12] },
+    toneStack: { kind: 'three-knob', parts: parts(250, 250, 25, 100, 250, 100, 47) },
+    power: { feedback: 0.75, bias: 0.01, presenceDb: 7, presenceHz: 3_400, sagDepth: 0.5, sagTimes: [0.03, 0.16] },
   },
 )
 
@@ -113,44 +133,48 @@ const estuary = amp(
     substitute: 'A two-channel amp with scooped mids; for the grind channel the closest mild overdrive channel.',
     front: {
       gain: 'Volume',
-      knobs: ['bass', 'mid', 'treble', 'presence', 'master'],
-      bright: 'on',
+      knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
+      lowInput: true,
+      bright: 'off',
       channels: [
         ['clean', 'Clean'],
         ['grind', 'Grind'],
       ],
-      initial: { master: 6 },
+      initial: { gain: 5, treble: 4.5, master: 6 },
       valves: 'large',
-      sag: 20,
+      sag: 35,
     },
   },
   {
-    bright: { hz: 1_500, db: 10 },
+    bright: { hz: 1_500, db: 7 },
     channels: {
       clean: {
         stages: [
-          { gain: 1.8, bias: 0.1, couplingHz: 30, millerHz: 12_000 },
-          { gain: 14, bias: -0.15, couplingHz: 30, millerHz: 12_000 },
+          { gain: 0.3, bias: 0.08, couplingHz: 30, millerHz: 8_000 },
+          { gain: 26, bias: -0.15, couplingHz: 30, millerHz: 8_000, blocking: 0.25 },
         ],
+        span: 32,
         gainBefore: 1,
         toneBefore: 1,
-        powerGain: 30,
-        outputDb: 6,
+        powerGain: 44,
+        outputDb: 25.5,
       },
       grind: {
         stages: [
-          { gain: 2.4, bias: 0.15, couplingHz: 60, millerHz: 11_000 },
-          { gain: 60, bias: -0.25, couplingHz: 70, millerHz: 9_000 },
-          { gain: 8, bias: 0.2, couplingHz: 50, millerHz: 9_000 },
+          { gain: 0.7, bias: 0.12, couplingHz: 60, millerHz: 9_000 },
+          { gain: 60, bias: -0.25, couplingHz: 70, millerHz: 7_000, blocking: 0.35 },
+          { gain: 6, bias: 0.2, couplingHz: 50, millerHz: 7_000 },
         ],
+        span: 36,
         gainBefore: 1,
         toneBefore: 3,
         powerGain: 12,
-        outputDb: 1.5,
+        outputDb: 14,
       },
     },
-    toneStack: { kind: 'three-knob', parts: parts(250, 250, 6.8, 100, 120, 100, 47) },
-    power: { feedback: 0.5, bias: 0.02, presenceDb: 6, presenceHz: 3_000, sagDepth: 0.35, sagTimes: [0.02, 0.15] },
+    toneStack: { kind: 'three-knob', parts: parts(250, 250, 10, 100, 150, 100, 47) },
+    voiceHz: 650,
+    power: { feedback: 0.5, bias: 0.02, presenceDb: 6, presenceHz: 3_000, sagDepth: 0.6, sagTimes: [0.025, 0.18] },
   },
 )
 
@@ -160,21 +184,23 @@ const lantern = amp(
     name: 'Lantern 15',
     purpose: 'A small two-stage valve amp: clean and springy when turned down, early and mid-forward breakup when turned up.',
     substitute: 'A low-wattage valve amp with three tone knobs and a master; match the gain at which a hard strum starts to break up.',
-    front: { gain: 'Gain', knobs: ['bass', 'mid', 'treble', 'presence', 'master'], initial: { presence: 4 }, valves: 'small' },
+    front: { gain: 'Gain', knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'], initial: { gain: 4 }, valves: 'small' },
   },
   {
     channels: one({
       stages: [
-        { gain: 3.6, bias: 0.15, couplingHz: 70, millerHz: 9_000 },
-        { gain: 50, bias: -0.3, couplingHz: 20, millerHz: 9_000 },
+        { gain: 0.5, bias: 0.12, couplingHz: 50, millerHz: 9_000 },
+        { gain: 90, bias: -0.25, couplingHz: 20, millerHz: 9_000, blocking: 0.35 },
       ],
+      span: 36,
       gainBefore: 1,
       toneBefore: 2,
-      powerGain: 19,
-      outputDb: 3,
+      powerGain: 12,
+      outputDb: 22.5,
     }),
     toneStack: { kind: 'three-knob', parts: parts(250, 1_000, 25, 56, 250, 20, 20) },
-    power: { feedback: 0, bias: 0.02, presenceDb: 10, presenceHz: 3_200, sagDepth: 0.5, sagTimes: [0.015, 0.15] },
+    voiceHz: 800,
+    power: { feedback: 0, bias: 0.02, presenceDb: 10, presenceHz: 3_200, sagDepth: 0.85, sagTimes: [0.015, 0.18] },
   },
 )
 
@@ -184,22 +210,23 @@ const skiff = amp(
     name: 'Skiff 5',
     purpose: 'Five watts, one tone knob, no master: raw and touch-sensitive, cleans up with the guitar’s volume.',
     substitute: 'A single-ended practice amp; turn it up and control it from the guitar.',
-    front: { gain: 'Volume', knobs: ['tone'], initial: { gain: 5 }, valves: 'small', sag: 60 },
+    front: { gain: 'Volume', knobs: ['tone'], lowInput: true, initial: { gain: 5.5, tone: 8 }, valves: 'small', sag: 60 },
   },
   {
     inputHz: [40, 11_000],
     channels: one({
       stages: [
-        { gain: 3, bias: 0.2, couplingHz: 55, millerHz: 9_000 },
-        { gain: 11, bias: 0.3, couplingHz: 60, millerHz: 8_000 },
+        { gain: 0.5, bias: 0.15, couplingHz: 60, millerHz: 12_000 },
+        { gain: 30, bias: 0.3, couplingHz: 80, millerHz: 11_000, blocking: 0.4 },
       ],
+      span: 34,
       gainBefore: 1,
       toneBefore: 1,
-      powerGain: 3.2,
-      outputDb: 6,
+      powerGain: 2.6,
+      outputDb: 17.5,
     }),
     toneStack: { kind: 'one-knob', source: 100e3, pot: 500e3, capacitor: 4.7e-9 },
-    power: { feedback: 0, bias: 0.35, presenceDb: 1, presenceHz: 3_000, sagDepth: 0.55, sagTimes: [0.01, 0.2] },
+    power: { feedback: 0, bias: 0.3, presenceDb: 1, presenceHz: 3_000, sagDepth: 0.9, sagTimes: [0.01, 0.22] },
   },
 )
 
@@ -212,27 +239,29 @@ const bellbuoy = amp(
     front: {
       gain: 'Volume',
       knobs: ['bass', 'treble', 'cut', 'master'],
-      bright: 'on',
-      initial: { gain: 4.5, master: 7 },
-      valves: 'small',
-      sag: 40,
+      lowInput: true,
+      bright: 'off',
+      initial: { gain: 5, master: 7 },
+      valves: 'chime',
+      sag: 45,
     },
   },
   {
     inputHz: [30, 16_000],
-    bright: { hz: 1_800, db: 8 },
+    bright: { hz: 1_800, db: 7 },
     channels: one({
       stages: [
-        { gain: 3.2, bias: 0.12, couplingHz: 45, millerHz: 13_000 },
-        { gain: 26, bias: 0.28, couplingHz: 40, millerHz: 13_000 },
+        { gain: 0.45, bias: 0.1, couplingHz: 40, millerHz: 12_000 },
+        { gain: 64, bias: 0.24, couplingHz: 35, millerHz: 11_000, blocking: 0.25 },
       ],
+      span: 34,
       gainBefore: 1,
       toneBefore: 2,
-      powerGain: 16,
-      outputDb: 3,
+      powerGain: 10,
+      outputDb: 21,
     }),
     toneStack: { kind: 'two-knob', parts: parts(1_000, 1_000, 10, 100, 50, 22, 22), mid: 1 },
-    power: { feedback: 0, bias: 0.08, presenceDb: 0, presenceHz: 3_000, sagDepth: 0.4, sagTimes: [0.012, 0.1] },
+    power: { feedback: 0, bias: 0.08, presenceDb: 0, presenceHz: 3_000, sagDepth: 0.8, sagTimes: [0.012, 0.12] },
   },
 )
 
@@ -244,28 +273,30 @@ const breakwater = amp(
     substitute: 'A mid-forward crunch amp without master, or its master at full; then lower its power.',
     front: {
       gain: 'Gain',
-      knobs: ['bass', 'mid', 'treble', 'presence', 'master'],
+      knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
+      lowInput: true,
       bright: 'off',
       initial: { gain: 5, mid: 7, master: 7 },
-      valves: 'large',
+      valves: 'large-mid',
     },
   },
   {
-    inputHz: [60, 13_000],
-    bright: { hz: 1_200, db: 10 },
+    inputHz: [50, 13_000],
+    bright: { hz: 1_200, db: 8 },
     channels: one({
       stages: [
-        { gain: 3.4, bias: 0.2, couplingHz: 110, millerHz: 11_000 },
-        { gain: 60, bias: -0.35, couplingHz: 60, millerHz: 10_000 },
+        { gain: 0.6, bias: 0.15, couplingHz: 80, millerHz: 11_000 },
+        { gain: 92, bias: -0.3, couplingHz: 50, millerHz: 10_000, blocking: 0.35 },
         { gain: 2.2, bias: 0.1 },
       ],
+      span: 38,
       gainBefore: 1,
       toneBefore: 3,
-      powerGain: 14,
-      outputDb: -7,
+      powerGain: 12,
+      outputDb: 6,
     }),
     toneStack: { kind: 'three-knob', parts: parts(270, 1_000, 22, 47, 560, 22, 15) },
-    power: { feedback: 0.35, bias: 0.03, presenceDb: 9, presenceHz: 2_800, sagDepth: 0.35, sagTimes: [0.018, 0.14] },
+    power: { feedback: 0.35, bias: 0.03, presenceDb: 9, presenceHz: 2_800, sagDepth: 0.7, sagTimes: [0.02, 0.16] },
   },
 )
 
@@ -277,29 +308,31 @@ const riptide = amp(
     substitute: 'A hot-rodded crunch channel with a master; bass down before the gain, presence up.',
     front: {
       gain: 'Gain',
-      knobs: ['bass', 'mid', 'treble', 'presence', 'master'],
+      knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
       bright: 'off',
       initial: { gain: 5.5, mid: 6, master: 4 },
-      valves: 'large',
+      valves: 'large-mid',
     },
   },
   {
-    inputHz: [90, 12_000],
-    bright: { hz: 1_600, db: 8 },
+    inputHz: [80, 12_000],
+    bright: { hz: 1_600, db: 6 },
     channels: one({
       stages: [
-        { gain: 4, bias: 0.25, couplingHz: 150, millerHz: 10_000 },
-        { gain: 40, bias: -0.4, couplingHz: 110, millerHz: 9_000 },
-        { gain: 9, bias: 0.3, couplingHz: 90, millerHz: 8_000, out: 1 },
-        { gain: 5, bias: -0.15, couplingHz: 30, millerHz: 9_000 },
+        { gain: 0.8, bias: 0.18, couplingHz: 130, millerHz: 10_000 },
+        { gain: 40, bias: -0.4, couplingHz: 100, millerHz: 9_000, blocking: 0.3 },
+        { gain: 9, bias: 0.3, couplingHz: 80, millerHz: 8_000, blocking: 0.3 },
+        { gain: 3, bias: -0.15, couplingHz: 30, millerHz: 9_000 },
       ],
+      span: 42,
       gainBefore: 1,
       toneBefore: 4,
       powerGain: 12,
-      outputDb: 2,
+      outputDb: 9,
     }),
     toneStack: { kind: 'three-knob', parts: parts(220, 1_000, 25, 33, 470, 22, 22) },
-    power: { feedback: 0.45, bias: 0.02, presenceDb: 10, presenceHz: 3_000, sagDepth: 0.25, sagTimes: [0.015, 0.12] },
+    voiceHz: 700,
+    power: { feedback: 0.45, bias: 0.02, presenceDb: 10, presenceHz: 3_000, sagDepth: 0.6, sagTimes: [0.018, 0.15] },
   },
 )
 
@@ -311,7 +344,7 @@ const ironwork = amp(
     substitute: 'A modern high-gain amp; a low cut before the gain and a gate keyed from the guitar do the rest.',
     front: {
       gain: 'Gain',
-      knobs: ['bass', 'mid', 'treble', 'presence', 'master'],
+      knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
       bright: 'off',
       channels: [
         ['lead', 'Lead'],
@@ -320,49 +353,53 @@ const ironwork = amp(
       ],
       initial: { gain: 5, master: 4 },
       valves: 'large',
-      sag: 5,
+      sag: 20,
     },
   },
   {
-    inputHz: [80, 12_000],
-    bright: { hz: 1_800, db: 6 },
+    inputHz: [70, 12_000],
+    bright: { hz: 1_800, db: 5 },
     channels: {
       lead: {
         stages: [
-          { gain: 4.5, bias: 0.2, couplingHz: 220, millerHz: 9_500 },
-          { gain: 70, bias: -0.35, hardness: 0.3, couplingHz: 160, millerHz: 8_500 },
-          { gain: 12, bias: 0.3, hardness: 0.3, couplingHz: 80, millerHz: 7_500 },
-          { gain: 6, bias: -0.1, couplingHz: 25, millerHz: 8_500 },
+          { gain: 0.9, bias: 0.15, couplingHz: 200, millerHz: 9_500 },
+          { gain: 70, bias: -0.35, hardness: 0.3, couplingHz: 150, millerHz: 8_500, blocking: 0.15 },
+          { gain: 12, bias: 0.3, hardness: 0.3, couplingHz: 70, millerHz: 7_500, blocking: 0.15 },
+          { gain: 4, bias: -0.1, couplingHz: 25, millerHz: 8_500 },
         ],
+        span: 50,
         gainBefore: 1,
         toneBefore: 4,
         powerGain: 9,
-        outputDb: 6,
+        outputDb: 10,
       },
       rhythm: {
         stages: [
-          { gain: 4, bias: 0.2, couplingHz: 200, millerHz: 10_000 },
-          { gain: 40, bias: -0.3, hardness: 0.2, couplingHz: 140, millerHz: 9_000 },
+          { gain: 0.8, bias: 0.15, couplingHz: 180, millerHz: 10_000 },
+          { gain: 80, bias: -0.3, hardness: 0.2, couplingHz: 120, millerHz: 9_000, blocking: 0.15 },
           { gain: 5, bias: 0.2, couplingHz: 40, millerHz: 9_000 },
         ],
+        span: 42,
         gainBefore: 1,
         toneBefore: 3,
         powerGain: 9,
-        outputDb: 7,
+        outputDb: 17,
       },
       clean: {
         stages: [
-          { gain: 1.6, bias: 0.08, couplingHz: 30, millerHz: 14_000 },
-          { gain: 10, bias: -0.1, couplingHz: 25, millerHz: 13_000 },
+          { gain: 0.3, bias: 0.06, couplingHz: 30, millerHz: 12_000 },
+          { gain: 10, bias: -0.1, couplingHz: 25, millerHz: 11_000 },
         ],
+        span: 30,
         gainBefore: 1,
         toneBefore: 2,
-        powerGain: 44,
-        outputDb: 11,
+        powerGain: 34,
+        outputDb: 34.5,
       },
     },
     toneStack: { kind: 'three-knob', parts: parts(250, 1_000, 20, 39, 500, 20, 20) },
-    power: { feedback: 0.85, bias: 0.005, presenceDb: 8, presenceHz: 3_600, sagDepth: 0.15, sagTimes: [0.02, 0.08] },
+    voiceHz: 600,
+    power: { feedback: 0.85, bias: 0.005, presenceDb: 8, presenceHz: 3_600, sagDepth: 0.35, sagTimes: [0.02, 0.1] },
   },
 )
 
@@ -374,28 +411,30 @@ const cormorant = amp(
     substitute: 'A lead channel with the EQ before the gain; roll the treble off and push the mids.',
     front: {
       gain: 'Gain',
-      knobs: ['bass', 'mid', 'treble', 'presence', 'master'],
-      initial: { gain: 6, bass: 4, mid: 6, presence: 3, master: 4 },
-      valves: 'small',
-      sag: 35,
+      knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
+      initial: { gain: 7, bass: 4, mid: 6, presence: 3, master: 4 },
+      valves: 'large-mid',
+      sag: 45,
     },
   },
   {
     inputHz: [50, 10_000],
     channels: one({
       stages: [
-        { gain: 4.5, bias: 0.1, couplingHz: 90, millerHz: 8_500 },
-        { gain: 220, bias: -0.2, couplingHz: 90, millerHz: 6_500 },
-        { gain: 7, bias: 0.25, couplingHz: 60, millerHz: 5_500 },
-        { gain: 3, bias: -0.1, couplingHz: 25, millerHz: 6_500, out: 0.1 },
+        { gain: 0.6, bias: 0.08, couplingHz: 80, millerHz: 8_500 },
+        { gain: 480, bias: -0.15, couplingHz: 80, millerHz: 6_500, blocking: 0.2 },
+        { gain: 5, bias: 0.25, couplingHz: 50, millerHz: 5_500 },
+        { gain: 2, bias: -0.1, couplingHz: 25, millerHz: 6_500, out: 0.1 },
       ],
+      span: 52,
       gainBefore: 1,
       toneBefore: 1,
       powerGain: 56,
-      outputDb: 4,
+      outputDb: 8.5,
     }),
     toneStack: { kind: 'three-knob', parts: parts(250, 250, 25, 100, 330, 68, 33) },
-    power: { feedback: 0.5, bias: 0.02, presenceDb: 7, presenceHz: 2_600, sagDepth: 0.35, sagTimes: [0.02, 0.18] },
+    voiceHz: 900,
+    power: { feedback: 0.5, bias: 0.02, presenceDb: 7, presenceHz: 2_600, sagDepth: 0.65, sagTimes: [0.022, 0.2] },
   },
 )
 
@@ -405,22 +444,30 @@ const dredger = amp(
     name: 'Dredger 200',
     purpose: 'A bass-type amp for layers: full lows that stay clear under a guitar, and for octave lanes.',
     substitute: 'A bass amp with shelving tone controls; a low-passed copy of the guitar serves in a pinch.',
-    front: { gain: 'Drive', knobs: ['bass', 'treble', 'master'], initial: { gain: 3, master: 5 }, valves: 'large', sag: 15 },
+    front: {
+      gain: 'Drive',
+      knobs: ['bass', 'treble', 'master'],
+      lowInput: true,
+      initial: { gain: 4, bass: 4.5, treble: 7.5, master: 5 },
+      valves: 'large',
+      sag: 20,
+    },
   },
   {
     inputHz: [12, 9_000],
     channels: one({
       stages: [
-        { gain: 1.8, bias: 0.1, couplingHz: 10, millerHz: 8_000 },
-        { gain: 24, bias: -0.2, couplingHz: 12, millerHz: 6_000 },
+        { gain: 0.3, bias: 0.08, couplingHz: 10, millerHz: 8_000 },
+        { gain: 40, bias: -0.2, couplingHz: 12, millerHz: 6_000 },
       ],
+      span: 32,
       gainBefore: 1,
       toneBefore: 2,
-      powerGain: 16,
-      outputDb: 13,
+      powerGain: 8,
+      outputDb: 28,
     }),
     toneStack: { kind: 'shelves', bassHz: 110, trebleHz: 2_400, range: 14 },
-    power: { feedback: 0.7, bias: 0.01, presenceDb: 1, presenceHz: 4_000, sagDepth: 0.2, sagTimes: [0.03, 0.12] },
+    power: { feedback: 0.7, bias: 0.01, presenceDb: 1, presenceHz: 4_000, sagDepth: 0.45, sagTimes: [0.03, 0.14] },
   },
 )
 

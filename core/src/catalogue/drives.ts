@@ -2,6 +2,9 @@ import { CleanBoost, Drive, driveCircuits, type DriveCircuit } from '@fulgor/cor
 import { stage, type StageModel } from './model'
 import { db, knob, onOff, percent, type ParamSpecs } from './params'
 
+/** A pedal's level is a pot; noon is unity at the defaults. */
+const LEVEL_POT = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0, pot: true })
+
 function drive<P extends ParamSpecs>(
   entry: { id: string; name: string; purpose: string; substitute: string; headline: readonly (keyof P & string)[]; params: P },
   circuit: DriveCircuit,
@@ -9,6 +12,7 @@ function drive<P extends ParamSpecs>(
   return stage({
     ...entry,
     family: 'drive',
+    level: LEVEL_POT,
     charts: ['response', 'feel'],
     linear: false,
     build: ({ quality }) => new Drive(circuit, quality),

@@ -11,6 +11,8 @@ export {
   fromTravel,
   nudge,
   parseValue,
+  potDb,
+  potMark,
   rangeProblem,
   roundValue,
   toTravel,

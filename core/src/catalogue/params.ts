@@ -16,6 +16,8 @@ export interface NumberSpec {
   readonly taper: 'linear' | 'log'
   /** What an arrow key adds on a linear taper; on a log taper an arrow key multiplies by 2^(1/24). */
   readonly step: number
+  /** A level in dB that is also a pot marked 0–10: an audio taper that stands at `max` fully up, so that noon is 20 dB less. */
+  readonly pot?: true
 }
 
 export interface ChoiceSpec {
@@ -43,6 +45,7 @@ interface NumberOptions {
   initial: number
   taper?: 'linear' | 'log'
   step?: number
+  pot?: true
 }
 
 const number =

@@ -1,10 +1,39 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue, formatValue, fromTravel, modelOf, nudge, parseValue, toTravel, type NumberSpec } from '.'
+import { catalogue, formatValue, fromTravel, modelOf, nudge, parseValue, potDb, potMark, toTravel, type NumberSpec } from '.'
 
 const gain = modelOf('amp.lantern').params.gain as NumberSpec
 const cut = modelOf('eq.parametric').params.highCut as NumberSpec
 const time = modelOf('delay.digital').params.time as NumberSpec
 const level = modelOf('output').params.level as NumberSpec
+
+describe('a level that is a pot', () => {
+  const pot = modelOf('drive.mid-hump').params.level as NumberSpec
+
+  // common practice, no source: an audio taper gives 10 % at half travel, so noon lies 20 dB under full
+  it.each([
+    [5, 0],
+    [10, 20],
+    [7.5, 10.24],
+  ])('at %s of 10 is %s dB', (mark, db) => {
+    expect(potDb(pot, mark)).toBeCloseTo(db, 1)
+    expect(potMark(pot, potDb(pot, mark))).toBeCloseTo(mark, 6)
+  })
+
+  it('takes marks as bare numbers or on the clock, dB with sign or unit', () => {
+    const read = (text: string) => {
+      const parsed = parseValue(pot, text)
+      return parsed.ok ? parsed.value : parsed.reason
+    }
+    expect(read('5')).toBeCloseTo(0, 3)
+    expect(read('12:00')).toBeCloseTo(0, 3)
+    expect(read('+3')).toBe(3)
+    expect(read('−4 dB')).toBe(-4)
+    expect(read('2 dB')).toBe(2)
+    expect(read('11')).toMatch(/0 to 10 on its pot/)
+    expect(toTravel(pot, 0)).toBeCloseTo(0.5, 6)
+    expect(fromTravel(pot, 0.5)).toBe(0)
+  })
+})
 
 describe('typed values', () => {
   it.each([

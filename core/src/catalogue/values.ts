@@ -1,4 +1,4 @@
-import type { ParamValue } from '@fulgor/core/signal'
+import { audioTaper, type ParamValue } from '@fulgor/core/signal'
 import type { NumberSpec, ParamSpec, Unit } from './params'
 
 const MINUS = '\u2212'
@@ -75,11 +75,19 @@ export function clockToKnob(hour: number, minute: number): number | null {
   return fromSeven <= 600 ? fromSeven / 60 : null
 }
 
+/** Mark 0–10 of a level that is a pot ({@link NumberSpec.pot}) at a level in dB: the audio taper of 10 % at half travel. */
+export const potMark = (spec: NumberSpec, db: number): number => (10 * Math.log(1 + 80 * Math.pow(10, (db - spec.max) / 20))) / Math.log(81)
+
+/** Inverse of {@link potMark}, dB; held at the range's lower end. */
+export const potDb = (spec: NumberSpec, mark: number): number =>
+  Math.max(spec.min, spec.max + 20 * Math.log10(Math.max(1e-6, audioTaper(mark))))
+
 export type Parsed = { ok: true; value: ParamValue } | { ok: false; reason: string }
 
 /**
  * Reads what a player types: "6.8", "6,8", "-4.2 dB", "1.2k", "800hz", "0.4 s" for a time in ms, "2:30" or "2:30 o'clock" and "68 %"
- * for a 0–10 knob, or the label of a choice. Says why when it does not fit.
+ * for a 0–10 knob, or the label of a choice. A level that is a pot takes its mark as a bare number ("4.5", "noon" as "12:00") and dB with
+ * unit or sign. Says why when it does not fit.
  */
 export function parseValue(spec: ParamSpec, text: string): Parsed {
   const clean = text.trim().toLowerCase().replaceAll(MINUS, '-').replaceAll('\u2013', '-').replace(',', '.')
@@ -93,6 +101,14 @@ export function parseValue(spec: ParamSpec, text: string): Parsed {
   if (clock && spec.unit === 'knob') {
     const value = Number(clock[2]) < 60 && Number(clock[1]) <= 12 ? clockToKnob(Number(clock[1]), Number(clock[2])) : null
     return value === null ? { ok: false, reason: `${text.trim()} is no place on a pot: it runs from 7:00 to 5:00.` } : inRange(spec, value)
+  }
+  if (spec.pot) {
+    const mark =
+      clock && Number(clock[2]) < 60 ? clockToKnob(Number(clock[1]), Number(clock[2])) : /^\d+(\.\d+)?$/.test(clean) ? Number(clean) : null
+    if (mark !== null)
+      return mark <= 10
+        ? { ok: true, value: roundValue(potDb(spec, mark)) }
+        : { ok: false, reason: `${spec.label} runs from 0 to 10 on its pot, or in dB.` }
   }
   const side = spec.unit === 'pan' ? panOf(clean) : null
   if (side !== null) return inRange(spec, side)
@@ -149,6 +165,7 @@ export const roundValue = (value: number): number => Math.round(value * 1e4) / 1
 
 /** Slider travel 0–1 of a value. */
 export function toTravel(spec: NumberSpec, value: number): number {
+  if (spec.pot) return potMark(spec, value) / 10
   if (spec.taper === 'log' && spec.min > 0) return Math.log(value / spec.min) / Math.log(spec.max / spec.min)
   return (value - spec.min) / (spec.max - spec.min)
 }
@@ -156,7 +173,8 @@ export function toTravel(spec: NumberSpec, value: number): number {
 /** Value at a slider travel 0–1, rounded to what the unit shows. */
 export function fromTravel(spec: NumberSpec, travel: number): number {
   const t = Math.min(1, Math.max(0, travel))
-  const raw = spec.taper === 'log' && spec.min > 0 ? spec.min * Math.pow(spec.max / spec.min, t) : spec.min + t * (spec.max - spec.min)
+  const even = spec.min + t * (spec.max - spec.min)
+  const raw = spec.pot ? potDb(spec, 10 * t) : spec.taper === 'log' && spec.min > 0 ? spec.min * Math.pow(spec.max / spec.min, t) : even
   return clamp(spec, Number(raw.toFixed(decimals(spec.unit, raw))))
 }
 

@@ -4,7 +4,7 @@ import { StageRunner } from './stageRunner'
 import { runThrough, type Sound } from './offline'
 
 /** A stage with fixed values, fed with a test signal. */
-function runStage(stage: StageNode, input: Float64Array, context: BuildContext, sampleRate: number, tempo: number): Sound {
+export function runStage(stage: StageNode, input: Float64Array, context: BuildContext, sampleRate: number, tempo: number): Sound {
   const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate)
   runner.apply({ [stage.id]: { on: true, params: effectiveParams(stage, stage.params, tempo) } }, true)
   return runThrough(runner, { left: input, right: input, stereo: false })

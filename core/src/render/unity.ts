@@ -1,5 +1,8 @@
-import { modelOf } from '@fulgor/core/catalogue'
+import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
+import { loudness } from '@fulgor/core/measure'
+import type { StageNode } from '@fulgor/core/preset'
 import { solveLoudness } from './levelling'
+import { runStage } from './probe'
 
 /** Where a stage's level leads when it is to leave the loudness as it is without the stage. */
 export interface Unity {
@@ -25,4 +28,15 @@ export function unityLevel(level: number, off: number | null, on: (level: number
   if (off === null) throw new RangeError('There is nothing to measure: with this stage off the riff is silent.')
   const { value, residual, limited } = solveLoudness(level, spec, off, on)
   return { level: value, residual, limited }
+}
+
+/**
+ * The level in dB at which a stage by itself leaves a sound as loud as it came in, whatever follows; null where it is silent. Not what
+ * keeps a whole preset's loudness: see {@link unityLevel}.
+ */
+export function ownUnity(stage: StageNode, sound: Float64Array, context: BuildContext, sampleRate: number, tempo = 120): number | null {
+  const { left, right, stereo } = runStage({ ...stage, params: { ...stage.params, level: 0 } }, sound, context, sampleRate, tempo)
+  const before = loudness([sound], sampleRate).integratedLufs
+  const after = loudness(stereo ? [left, right] : [left], sampleRate).integratedLufs
+  return before === null || after === null ? null : before - after
 }

@@ -57,7 +57,9 @@ describe('shipped riffs', () => {
 
   it('tell what there is when a riff or pickup is unknown', () => {
     expect(() => synthesiseRiff('x', 'hard', 96, rate)).toThrow(/no riff “x”; there are palm-muted/)
-    expect(() => playRiff('funk', rate, { strength: 'hard', bpm: 96, pickup: 'x' as PickupKind })).toThrow(/no pickup “x”; there are bridge/)
+    expect(() => playRiff('funk', rate, { strength: 'hard', bpm: 96, pickup: 'x' as PickupKind })).toThrow(
+      /no pickup “x”; there are bridge/,
+    )
   })
 })
 
@@ -82,10 +84,13 @@ describe('spectra of the dry riffs', () => {
     }
   })
 
-  it.each(['bridge', 'neck', 'middle-neck', 'single'] as const)('palm mutes on the pickup “%s” peak below 250 Hz, soft and hard', (pickup) => {
-    for (const strength of ['soft', 'normal', 'hard'] as const)
-      expect(loudest(playRiff('palm-muted', rate, { strength, bpm: 96, pickup }))).toBeLessThan(250)
-  })
+  it.each(['bridge', 'neck', 'middle-neck', 'single'] as const)(
+    'palm mutes on the pickup “%s” peak below 250 Hz, soft and hard',
+    (pickup) => {
+      for (const strength of ['soft', 'normal', 'hard'] as const)
+        expect(loudest(playRiff('palm-muted', rate, { strength, bpm: 96, pickup }))).toBeLessThan(250)
+    },
+  )
 
   it('a low riff keeps its lows: 80–200 Hz within 10 dB of the loudest band on every pickup', () => {
     for (const { id: pickup } of PICKUPS) {

@@ -10,8 +10,8 @@ export type Strength = (typeof STRENGTHS)[number]
 /** The riffs that ship with the app. */
 export const shippedRiffs: readonly { readonly id: string; readonly name: string }[] = scores.map(({ id, name }) => ({ id, name }))
 
-/** Strokes' strength: soft is about 11 dB below hard, normal 5, and darker. */
-const STRENGTH: Record<Strength, number> = { soft: 0.28, normal: 0.56, hard: 1 }
+/** Strokes' strength below a hard one, dB; softer ones are darker too (common practice, no source). */
+export const STROKE_DB: Record<Strength, number> = { soft: -11, normal: -5, hard: 0 }
 
 /** Peak of hard open chords as they are shipped: a hot pickup's hard strum, dBFS. */
 export const RIFF_PEAK_DBFS = -7
@@ -57,7 +57,7 @@ export function playRiff(id: string, sampleRate: number, performance: Performanc
   const hand = take === 1 ? null : generator(take * 15_485_863 + id.length)
   // strings hold nothing above a quarter of the sample rate
   const half = new Float32Array(Math.ceil((frames + tail) / 2) + 2 * REACH)
-  const played = plucksOf(score, tempo, STRENGTH[strength], tuning)
+  const played = plucksOf(score, tempo, Math.pow(10, STROKE_DB[strength] / 20), tuning)
   if (hand) strikeAgain(played, hand)
   for (const plucks of played)
     if (plucks.length > 0) pluckString(half, plucks, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random)

@@ -70,5 +70,5 @@ export function partialT60(string: number, fret: number, mute: number, hz: numbe
   const fretted = fret > 0 ? 1.5 * Math.pow(2, fret / 24) : 1
   // T60 = ln(1000)·Q / (π·f)
   const loss = fretted / t60 + (hz * Math.sqrt(fretted)) / ((Math.log(1000) / Math.PI) * quality)
-  return 1 / (loss + mute * 2.3 * (1 + Math.pow(hz / 170, 1.2)))
+  return 1 / (loss + mute * 2.3 * (1 + hz / 170))
 }

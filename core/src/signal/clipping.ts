@@ -50,6 +50,13 @@ export class Operation {
     return value
   }
 
+  /** A stage's bias from one value to another within a chunk; what it does to a signal at rest is taken off at `rest`. */
+  bias(from: number, to: number, rest: number): void {
+    this.values[3] = from
+    this.values[8] = (to - from) / (CHUNK * this.factor)
+    this.values[9] = rest
+  }
+
   /** A gliding value at `index`, its step a sample behind it. */
   ramp(index: number, smooth: Smooth, scale = 1): void {
     this.values[index] = smooth.value * scale
@@ -130,7 +137,7 @@ export class Clipping {
     return op
   }
 
-  /** A gain stage: slot 1 takes its gain as a ramp, 3 its bias. */
+  /** A gain stage: slot 1 takes its gain as a ramp, 3 its bias with its step in 8 and the one at rest in 9; 20 gathers magnitudes. */
   stage(shape: StageShape): Operation {
     const op = this.add('stage')
     op.put(1, shape.gain ?? 1)
@@ -139,6 +146,7 @@ export class Clipping {
     op.put(5, shape.couplingHz ? this.pole(shape.couplingHz) : 0)
     op.put(6, shape.millerHz ? this.pole(shape.millerHz) : 1)
     op.put(7, shape.out ?? 1)
+    op.put(9, shape.bias ?? 0)
     return op
   }
 
@@ -150,8 +158,16 @@ export class Clipping {
     return op
   }
 
-  /** A power stage: slot 1 gain ramp, 5 supply and step, 8 presence ramp, 13 amount of resonance; 22 gathers its magnitudes. */
-  power(shape: { bias: number; hardness: number; presenceHz: number; lowHz: number; highHz: number; resonanceHz: number }): Operation {
+  /** A power stage: slot 1 gain ramp, 5 supply and step, 8 presence ramp, 13 ramp of the resonance; 22 gathers its magnitudes. */
+  power(shape: {
+    bias: number
+    hardness: number
+    presenceHz: number
+    lowHz: number
+    highHz: number
+    resonanceHz: number
+    resonanceQ: number
+  }): Operation {
     const op = this.add('power')
     op.put(3, shape.bias)
     op.put(4, shape.hardness)
@@ -159,7 +175,8 @@ export class Clipping {
     op.put(7, this.pole(shape.presenceHz))
     op.put(10, this.pole(shape.lowHz))
     op.put(11, this.pole(shape.highHz))
-    op.put(12, this.pole(shape.resonanceHz))
+    op.put(12, 2 * Math.sin((Math.PI * shape.resonanceHz) / (this.sampleRate * this.factor)))
+    op.put(15, 1 / shape.resonanceQ)
     return op
   }
 

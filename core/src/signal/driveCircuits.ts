@@ -1,22 +1,32 @@
 import type { DriveCircuit } from './drive'
-import { audioTaper, FULL_SCALE_VOLTS } from './units'
+import { FULL_SCALE_VOLTS } from './units'
 
 /** A silicon diode pair saturates near 0.6 V, a germanium one near 0.3 V. */
 const SILICON = 0.6
 const GERMANIUM = 0.3
 const VOLTS = FULL_SCALE_VOLTS
+/*
+ * What leaves each circuit is scaled so that at its defaults a strum of a fat single coil leaves it as loud as it came in: its level
+ * pot then stands at noon for unity.
+ */
+/** Output capacitor: an uneven clip leaves no direct current behind it, Hz. */
+const OUT = 15
 
-/** Pot travel 0–10 as a corner between two frequencies, logarithmic. */
+/**
+ * Pot travel 0–10 as a corner or a gain between two values, even in octaves or dB. Pots of pedals are tapered for a part of this; here
+ * every mark of the travel does as much as any other.
+ */
 const between = (low: number, high: number, knob: number): number => low * Math.pow(high / low, knob / 10)
 
 /**
  * Diodes in the feedback of the gain stage: what lies above 720 Hz is amplified and clipped, the whole signal passes beside it, then a
- * first-order tone low-pass. The gain runs from 11.8 to 118 (4.7 kΩ, 51 kΩ + 500 kΩ pot), the tone corner from 720 Hz to 7 kHz.
+ * first-order tone low-pass. The circuit's gain reaches 118 (4.7 kΩ, 51 kΩ + 500 kΩ pot) and begins at 11.8, of which a guitar is
+ * distorted at once; this one begins at 2. The tone corner runs from 720 Hz to 7 kHz.
  * Source: Yeh, Abel, Smith, DAFx-07 (simplified circuit).
  */
 export const midHump: DriveCircuit = {
   controls: {
-    gain: (p) => 1 + (51e3 + 500e3 * audioTaper(Number(p.gain))) / 4.7e3,
+    gain: (p) => between(2, 118, Number(p.gain)),
     tone: (p) => between(720, 7_000, Number(p.tone)),
   },
   lay(c) {
@@ -24,7 +34,7 @@ export const midHump: DriveCircuit = {
     c.poles(720, null)
     const clip = c.stage({ out: SILICON / VOLTS })
     c.blend(1, 1)
-    const tone = c.poles(null, 7_000)
+    const tone = c.poles(OUT, 7_000, 0.345)
     return ({ gain, tone: hz }) => {
       clip.ramp(1, gain, VOLTS / SILICON)
       if (hz.moving) tone.put(2, c.pole(hz.value))
@@ -38,7 +48,7 @@ export const midHump: DriveCircuit = {
  */
 export const transparent: DriveCircuit = {
   controls: {
-    gain: (p) => 1 + 40 * audioTaper(Number(p.gain)),
+    gain: (p) => between(0.9, 60, Number(p.gain)),
     bass: (p) => between(600, 20, Number(p.bass)),
     treble: (p) => between(1_200, 16_000, Number(p.treble)),
   },
@@ -47,7 +57,7 @@ export const transparent: DriveCircuit = {
     c.save()
     const clip = c.stage({ out: 2 * SILICON })
     c.blend(0.8, 0.35)
-    const treble = c.poles(null, 16_000, 1 / VOLTS)
+    const treble = c.poles(OUT, 16_000, 0.32 / VOLTS)
     return ({ gain, bass: low, treble: high }) => {
       if (low.moving) bass.put(1, c.pole(low.value))
       clip.ramp(1, gain, 1 / (2 * SILICON))
@@ -57,18 +67,18 @@ export const transparent: DriveCircuit = {
 }
 
 /**
- * Op-amp gain of 2 to 300 into diodes to ground, behind it a low-pass from 475 Hz to 16 kHz.
+ * Op-amp gain up to 200 into diodes to ground, behind it a low-pass from 475 Hz to 16 kHz.
  * Source: Yeh, Abel, Smith, DAFx-07 (distortion with diodes to ground).
  */
 export const hardClip: DriveCircuit = {
   controls: {
-    gain: (p) => 2 + 298 * audioTaper(Number(p.gain)),
+    gain: (p) => between(0.6, 200, Number(p.gain)),
     filter: (p) => between(16_000, 475, Number(p.filter)),
   },
   lay(c) {
     c.poles(60, 12_000, VOLTS)
     const clip = c.stage({ hardness: 0.8, out: SILICON, couplingHz: 20 })
-    const filter = c.poles(null, 16_000, 1.6 / VOLTS)
+    const filter = c.poles(null, 16_000, 0.28 / VOLTS)
     return ({ gain, filter: hz }) => {
       clip.ramp(1, gain, 1 / SILICON)
       if (hz.moving) filter.put(2, c.pole(hz.value))
@@ -82,18 +92,18 @@ export const hardClip: DriveCircuit = {
  */
 export const roundFuzz: DriveCircuit = {
   controls: {
-    gain: (p) => 4 + 220 * audioTaper(Number(p.fuzz)),
-    bias: (p) => -0.15 - 0.75 * (Number(p.starve) / 10),
+    gain: (p) => between(0.6, 190, Number(p.fuzz)),
+    bias: (p) => -0.12 - 0.75 * (Number(p.starve) / 10),
     tone: (p) => between(900, 9_000, Number(p.tone)),
   },
   lay(c) {
     c.poles(35, 8_000, VOLTS)
-    c.stage({ gain: 1.5 / GERMANIUM, bias: 0.45, couplingHz: 30, out: 1 })
+    c.stage({ gain: 0.35 / GERMANIUM, bias: 0.15, couplingHz: 30, out: 1 })
     const second = c.stage({ hardness: 0.55, couplingHz: 45, out: GERMANIUM })
-    const tone = c.poles(null, 9_000, 2.2 / VOLTS)
+    const tone = c.poles(null, 9_000, 0.57 / VOLTS)
     return ({ gain, bias, tone: hz }) => {
-      second.ramp(1, gain, 0.25)
-      second.put(3, bias.value)
+      second.ramp(1, gain)
+      second.bias(bias.value, bias.value + 64 * bias.step, bias.value)
       if (hz.moving) tone.put(2, c.pole(hz.value))
     }
   },
@@ -105,15 +115,15 @@ export const roundFuzz: DriveCircuit = {
  */
 export const wallFuzz: DriveCircuit = {
   controls: {
-    gain: (p) => 3 + 90 * audioTaper(Number(p.sustain)),
+    gain: (p) => between(0.09, 40, Number(p.sustain)),
     tone: (p) => Number(p.tone) / 10,
   },
   lay(c) {
     c.poles(70, 6_000, VOLTS)
     const first = c.stage({ hardness: 0.2, couplingHz: 90, millerHz: 5_000 })
-    c.stage({ gain: 22, hardness: 0.2, couplingHz: 90, millerHz: 5_000 })
+    c.stage({ gain: 8, hardness: 0.2, couplingHz: 90, millerHz: 5_000 })
     const tone = c.scoop(420, 1_850)
-    c.poles(null, null, (2.4 * SILICON) / VOLTS)
+    c.poles(null, null, (0.85 * SILICON) / VOLTS)
     return ({ gain, tone: share }) => {
       first.ramp(1, gain, 1 / SILICON)
       tone.ramp(3, share)
@@ -121,11 +131,14 @@ export const wallFuzz: DriveCircuit = {
   },
 }
 
-/** A fuzz whose second stage gets the full-wave rectified signal, an octave up. Source: common practice; Zölzer, DAFX 2011. */
+/**
+ * A fuzz whose second stage gets the full-wave rectified signal, an octave up; the two halves of the rectifier are never quite alike,
+ * so that a part of the fundamental stays. Source: common practice; Zölzer, DAFX 2011.
+ */
 export const octaveFuzz: DriveCircuit = {
   controls: {
-    gain: (p) => 2 + 40 * audioTaper(Number(p.fuzz)),
-    octave: (p) => Number(p.octave) / 100,
+    gain: (p) => between(0.3, 40, Number(p.fuzz)),
+    octave: (p) => (0.85 * Number(p.octave)) / 100,
     tone: (p) => between(1_200, 9_000, Number(p.tone)),
   },
   lay(c) {
@@ -134,8 +147,8 @@ export const octaveFuzz: DriveCircuit = {
     c.poles(null, 3_500)
     const rectify = c.rectify(1)
     c.poles(90, 4_500)
-    c.stage({ gain: 9, hardness: 0.2, couplingHz: 60, millerHz: 8_000, out: SILICON })
-    const tone = c.poles(null, 9_000, 1.5 / VOLTS)
+    c.stage({ gain: 3, hardness: 0.2, couplingHz: 60, millerHz: 8_000, out: SILICON })
+    const tone = c.poles(null, 9_000, 0.44 / VOLTS)
     return ({ gain, octave, tone: hz }) => {
       first.ramp(1, gain, 1 / SILICON)
       rectify.put(1, octave.value)
@@ -144,19 +157,19 @@ export const octaveFuzz: DriveCircuit = {
   },
 }
 
-/** One germanium stage behind a small capacitor: high-passed gain of 26 dB, asymmetric clip. Source: common practice, no source. */
+/** One germanium stage behind a small capacitor: high-passed gain of up to 28 dB, asymmetric clip. Source: common practice, no source. */
 export const trebleBooster: DriveCircuit = {
   controls: {
-    gain: (p) => 1 + 19 * audioTaper(Number(p.boost)),
-    range: (p) => between(2_600, 180, Number(p.range)),
+    gain: (p) => between(1.6, 26, Number(p.boost)),
+    range: (p) => between(1_800, 120, Number(p.range)),
   },
   lay(c) {
     const range = c.poles(1_000, 9_000, VOLTS)
-    const clip = c.stage({ bias: 0.35, hardness: 0.3, couplingHz: 40, out: 3 })
-    c.poles(null, null, 1 / VOLTS)
+    const clip = c.stage({ bias: 0.2, hardness: 0.3, couplingHz: 40, out: 4 })
+    c.poles(null, null, 0.5 / VOLTS)
     return ({ gain, range: hz }) => {
       if (hz.moving) range.put(1, c.pole(hz.value))
-      clip.ramp(1, gain, 1 / 3)
+      clip.ramp(1, gain, 1 / 4)
     }
   },
 }

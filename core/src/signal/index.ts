@@ -57,5 +57,5 @@ export {
   type ToneStackPots,
 } from './toneStack'
 export { Tremolo } from './tremolo'
-export { TubeAmp, type AmpChannel, type GainStage, type TubeAmpDesign, type TubeAmpParams } from './tubeAmp'
-export { audioTaper, dbToGain, FULL_SCALE_VOLTS, gainToDb } from './units'
+export { TubeAmp, type AmpChannel, type GainStage, type PowerSection, type TubeAmpDesign, type TubeAmpParams } from './tubeAmp'
+export { audioTaper, dbToGain, evenTaper, FULL_SCALE_VOLTS, gainToDb } from './units'

@@ -125,6 +125,13 @@ export function digitalMagnitude(coefficients: Float64Array, hz: number, sampleR
   return magnitude(0) / magnitude(4)
 }
 
+/**
+ * Resistance fraction of the bass pot at 0–10: the circuit answers its first tenth with most of its range, so that the pot is steeper
+ * than an audio taper, and each half of the travel does about half of what the whole does.
+ */
+export const bassTaper = (knob: number): number => (Math.pow(BASS_BASE, knob / 10) - 1) / (BASS_BASE - 1)
+const BASS_BASE = 1_500
+
 /** The tone circuits of the amps. */
 export type ToneStack =
   /** Bass, mid and treble pots in the published circuit. */
@@ -136,7 +143,7 @@ export type ToneStack =
   /** Bass and treble shelves of ±`range` dB around their corners, Hz. */
   | { readonly kind: 'shelves'; readonly bassHz: number; readonly trebleHz: number; readonly range: number }
 
-/** Transfer function of a tone circuit at its pots' positions (0–1; the bass pot of the published circuit is an audio pot). */
+/** Transfer function of a tone circuit at its pots' positions (0–1; the bass pot comes as {@link bassTaper}). */
 export function stackTransfer(stack: ToneStack, pots: ToneStackPots): AnalogCoefficients {
   switch (stack.kind) {
     case 'three-knob':
@@ -151,8 +158,7 @@ export function stackTransfer(stack: ToneStack, pots: ToneStackPots): AnalogCoef
       const gain = (pot: number) => Math.pow(10, ((2 * pot - 1) * stack.range) / 20)
       const low = 2 * Math.PI * stack.bassHz
       const high = 2 * Math.PI * stack.trebleHz
-      // the bass pot comes as an audio taper: its middle stands at 0.1
-      const bass = gain(Math.log(1 + 80 * pots.bass) / Math.log(81))
+      const bass = gain(Math.log(1 + (BASS_BASE - 1) * pots.bass) / Math.log(BASS_BASE))
       const treble = gain(pots.treble)
       return { b: [low * bass, 1 + (low * bass * treble) / high, treble / high, 0], a: [low, 1 + low / high, 1 / high, 0] }
     }

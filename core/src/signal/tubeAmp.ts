@@ -1,8 +1,8 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from './block'
 import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
 import { Smooth } from './smooth'
-import { bilinear, digitalMagnitude, stackTransfer, type ToneStack, type ToneStackPots } from './toneStack'
-import { audioTaper, dbToGain } from './units'
+import { bassTaper, bilinear, digitalMagnitude, stackTransfer, type AnalogCoefficients, type ToneStack, type ToneStackPots } from './toneStack' // prettier-ignore
+import { audioTaper, dbToGain, evenTaper } from './units'
 
 /** Knobs that a design lacks stay undefined. All 0–10 but for those noted. */
 export interface TubeAmpParams {
@@ -14,10 +14,15 @@ export interface TubeAmpParams {
   presence?: number
   cut?: number
   master?: number
+  /** 5 as the amp is; below it scooped, above it forward. */
+  voice?: number
+  /** How much of the loudspeaker's resonance the power section lets through. */
+  depth?: number
   bright?: 'off' | 'on'
+  /** The low one takes half of the guitar. */
+  input?: 'high' | 'low'
   channel?: string
-  /** Power section: more headroom and scooped, or earlier compression and mid-forward. */
-  valves: 'large' | 'small'
+  valves: PowerSection
   /** dB below full power. */
   power: number
   /** %. */
@@ -27,10 +32,17 @@ export interface TubeAmpParams {
 /** A preamp stage: its gain counts from the stage before at its clip level (the first one: from full scale) to its own. */
 export interface GainStage extends StageShape {
   gain: number
+  /**
+   * Bias that is added while the stage is driven hard: its grid draws current and charges the capacitor before it within
+   * {@link BLOCKING_S}, from which it comes back in the longer of the two.
+   */
+  blocking?: number
 }
 
 export interface AmpChannel {
   readonly stages: readonly GainStage[]
+  /** dB that the gain knob's travel spans. */
+  readonly span: number
   /** Index of the stage that the gain knob feeds. */
   readonly gainBefore: number
   /** Index of the stage that the tone stack feeds; the number of stages when it stands behind them all. */
@@ -49,6 +61,8 @@ export interface TubeAmpDesign {
   readonly bright?: { readonly hz: number; readonly db: number }
   readonly channels: Readonly<Record<string, AmpChannel>>
   readonly toneStack: ToneStack
+  /** Centre of the mid-voicing control, Hz. */
+  readonly voiceHz?: number
   readonly power: {
     /** Share of the hard knee: what negative feedback makes of a soft clip. */
     readonly feedback: number
@@ -65,33 +79,141 @@ export interface TubeAmpDesign {
 /** Full scale of the power stage's clip level: a driven amp comes out near −18 dBFS RMS. */
 const OUTPUT_LEVEL = 0.12
 
-/** Headroom in dB, low resonance and top lift in dB, transformer corners in Hz of the two power sections. */
-const SECTIONS = {
-  large: { headroomDb: 4, resonanceDb: 3, topDb: 1.5, lowHz: 32, highHz: 13_000 },
-  small: { headroomDb: -2, resonanceDb: 0, topDb: -1.5, lowHz: 60, highHz: 9_000 },
-} as const
+/** Rise and fall of a driven stage's bias, s (common practice, no source: coupling capacitor and grid resistor). */
+export const BLOCKING_S = [0.006, 0.07] as const
+/** Mean output over the clip level from which the grid draws current. */
+const GRID_CURRENT = 0.45
+
+/** dB of the mid-voicing control to either side. */
+const VOICE_DB = 6
+/** dB that the depth control lifts the loudspeaker's resonance by at 10. */
+const DEPTH_DB = 9
+
+interface Section {
+  /** dB into the power stage that it takes more than another. */
+  readonly headroomDb: number
+  /** Lift of the loudspeaker's resonance and of its top, in dB, as far as negative feedback does not even them out. */
+  readonly resonanceDb: number
+  readonly topDb: number
+  /** Share of negative feedback, 0–1: it falls as the stage is driven, and the loudspeaker's impedance comes through. */
+  readonly feedback: number
+  /** Transformer corners, Hz. */
+  readonly lowHz: number
+  readonly highHz: number
+}
 
 /**
- * Clipping preamp stages with coupling filters, the passive tone stack, master, and a power stage whose supply drops and recovers
- * with the load; all oversampled, in WebAssembly (core/kernel/clipping.ts).
- * Sources: Pakarinen & Yeh, CMJ 2009 (structure); Karjalainen & Pakarinen, ICASSP 2006 (stage model, simplified here to a biased
- * memoryless clip between filters); Yeh & Smith, DAFx-06 (tone stack).
+ * The power sections. An open loop follows the impedance of the loudspeaker, which rises at its resonance and towards the top
+ * (Beranek, Acoustics, 1954, ch. 7); feedback makes it even. The figures are common practice, no source.
+ */
+const SECTIONS = {
+  large: { headroomDb: 4, resonanceDb: 6, topDb: 5, feedback: 0.7, lowHz: 32, highHz: 13_000 },
+  'large-mid': { headroomDb: 2.5, resonanceDb: 4, topDb: 2, feedback: 0.35, lowHz: 45, highHz: 11_000 },
+  chime: { headroomDb: -0.5, resonanceDb: 4, topDb: 5, feedback: 0, lowHz: 50, highHz: 13_500 },
+  small: { headroomDb: -3, resonanceDb: 2, topDb: 1, feedback: 0.1, lowHz: 60, highHz: 9_000 },
+} as const satisfies Record<string, Section>
+export type PowerSection = keyof typeof SECTIONS
+
+/** Resonance of a loudspeaker in its box. */
+const RESONANCE = { hz: 105, q: 1.8 }
+
+/** A section of up to third order whose coefficients glide. */
+class MovingSection {
+  private readonly wanted = new Float64Array(8)
+  private fresh = true
+
+  constructor(
+    private readonly op: Operation,
+    private readonly rate: number,
+    private readonly frames: number,
+  ) {}
+
+  /** On the control grid; `target` null: it stands still. */
+  tick(target: AnalogCoefficients | null): void {
+    const { values } = this.op
+    for (let i = 0; i < 7; i++) {
+      values[1 + i] += this.fresh ? 0 : values[9 + i] * this.frames
+      values[9 + i] = 0
+    }
+    if (!target) return
+    bilinear(target, this.rate, this.wanted)
+    for (let i = 0; i < 7; i++) {
+      const to = this.wanted[i < 4 ? i : i + 1]
+      if (this.fresh) values[1 + i] = to
+      else values[9 + i] = (to - values[1 + i]) / this.frames
+    }
+    this.fresh = false
+  }
+}
+
+/** A driven stage whose bias moves. */
+class BlockingStage {
+  private charge = 0
+  private bias: number
+
+  constructor(
+    private readonly op: Operation,
+    private readonly shape: GainStage,
+    private readonly frames: number,
+    private readonly rise: number,
+    private readonly fall: number,
+  ) {
+    this.bias = shape.bias ?? 0
+  }
+
+  tick(): void {
+    const { bias: rest = 0, blocking = 0 } = this.shape
+    const driven = Math.max(0, this.op.take(20) / this.frames - GRID_CURRENT) / (1 - GRID_CURRENT)
+    this.charge += (driven - this.charge) * (driven > this.charge ? this.rise : this.fall)
+    if (this.charge < 1e-9) this.charge = 0
+    const next = rest + (rest < 0 ? -1 : 1) * blocking * this.charge
+    this.op.bias(this.bias, next, rest)
+    this.bias = next
+  }
+
+  reset(): void {
+    this.charge = 0
+    this.bias = this.shape.bias ?? 0
+    this.op.bias(this.bias, this.bias, this.bias)
+  }
+}
+
+/** A bell of `db` around `hz`, as a transfer function. */
+function bell(hz: number, db: number, q: number): AnalogCoefficients {
+  const w = 2 * Math.PI * hz
+  const a = Math.pow(10, db / 40)
+  return { b: [1, a / (q * w), 1 / (w * w), 0], a: [1, 1 / (a * q * w), 1 / (w * w), 0] }
+}
+
+/**
+ * Clipping preamp stages with coupling filters whose bias shifts when they are driven, the passive tone stack, master, and a power
+ * stage whose supply drops and recovers with the load and whose negative feedback gives way as it clips; all oversampled, in
+ * WebAssembly (core/kernel/clipping.ts).
+ * Sources: Pakarinen & Yeh, CMJ 2009 (structure, blocking, feedback); Karjalainen & Pakarinen, ICASSP 2006 (stage model, simplified here
+ * to a biased memoryless clip between filters); Yeh & Smith, DAFx-06 (tone stack).
  */
 export class TubeAmp implements Processor<TubeAmpParams> {
   readonly latency: number
-  private readonly gain = new Smooth()
-  private readonly bass = new Smooth()
-  private readonly mid = new Smooth()
-  private readonly treble = new Smooth()
-  private readonly presence = new Smooth()
-  private readonly cut = new Smooth()
-  private readonly master = new Smooth()
-  private readonly power = new Smooth()
-  private readonly bright = new Smooth()
+  private readonly list: Smooth[] = []
+  private readonly gain = this.smooth()
+  private readonly bass = this.smooth()
+  private readonly mid = this.smooth()
+  private readonly treble = this.smooth()
+  private readonly presence = this.smooth()
+  private readonly cut = this.smooth()
+  private readonly master = this.smooth()
+  private readonly power = this.smooth()
+  private readonly bright = this.smooth()
+  private readonly voice = this.smooth()
+  private readonly depth = this.smooth()
+  private readonly pad = this.smooth()
   private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
-  private readonly toneStack = new Float64Array(8)
   private clipping: Clipping | null = null
-  private readonly ops: { bright?: Operation; gain?: Operation; tone?: Operation; power?: Operation; cut?: Operation } = {}
+  private readonly ops: { pad?: Operation; bright?: Operation; gain?: Operation; power?: Operation; cut?: Operation } = {}
+  private tone: MovingSection | null = null
+  private voicing: MovingSection | null = null
+  private blocking: BlockingStage[] = []
+  private section: Section = SECTIONS.large
   private sampleRate = 48_000
   private built = ''
   private channel: AmpChannel
@@ -100,9 +222,13 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private drop = 0
   private fall = 0
   private recover = 0
-  private toneFresh = true
   private supply = 1
   private supplyNext = 1
+  /** Share of its feedback that the power stage has left. */
+  private held = 1
+  private fresh = true
+  private presenceNow = 0
+  private depthNow = 0
   private output = OUTPUT_LEVEL
   private toneGain = 1
 
@@ -114,36 +240,48 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.channel = Object.values(design.channels)[0]
   }
 
-  prepare(sampleRate: number): void {
-    this.sampleRate = sampleRate
-    for (const s of this.smooths()) s.prepare(sampleRate)
-    const [fall, recover] = this.design.power.sagTimes
-    this.fall = 1 - Math.exp(-CHUNK / (sampleRate * fall))
-    this.recover = 1 - Math.exp(-CHUNK / (sampleRate * recover))
+  private smooth(): Smooth {
+    const smooth = new Smooth()
+    this.list.push(smooth)
+    return smooth
   }
 
-  private smooths(): readonly Smooth[] {
-    return [this.gain, this.bass, this.mid, this.treble, this.presence, this.cut, this.master, this.power, this.bright]
+  prepare(sampleRate: number): void {
+    this.sampleRate = sampleRate
+    for (const s of this.list) s.prepare(sampleRate)
+    const [fall, recover] = this.design.power.sagTimes
+    this.fall = this.step(fall)
+    this.recover = this.step(recover)
+  }
+
+  /** Share of a distance that is gone in one chunk at a time constant, s. */
+  private step(seconds: number): number {
+    return 1 - Math.exp(-CHUNK / (this.sampleRate * seconds))
   }
 
   /** Lays the program out; a choice of channel or valves comes as a second instance, so this happens once. */
-  private build(channel: string, valves: 'large' | 'small'): void {
+  private build(channel: string, valves: PowerSection): void {
     const { design, ops } = this
     const clipping = new Clipping(this.quality, this.sampleRate)
-    const section = SECTIONS[valves]
+    const section = (this.section = SECTIONS[valves])
+    const rate = this.sampleRate * clipping.factor
+    const frames = CHUNK * clipping.factor
+    const moving = () => new MovingSection(clipping.section(), rate, frames)
     this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
-    if (design.inputHz) clipping.poles(design.inputHz[0], design.inputHz[1])
+    ops.pad = clipping.poles(design.inputHz?.[0] ?? null, design.inputHz?.[1] ?? null)
     const { stages, gainBefore, toneBefore } = this.channel
     stages.forEach((stage, i) => {
-      if (i === toneBefore) ops.tone = clipping.section()
+      if (i === toneBefore) this.tone = moving()
       if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
       const op = clipping.stage(stage)
+      if (stage.blocking) this.blocking.push(new BlockingStage(op, stage, frames, this.step(BLOCKING_S[0]), this.step(BLOCKING_S[1])))
       if (i === gainBefore) {
         ops.gain = op
         this.gainScale = stage.gain
       }
     })
-    if (toneBefore >= stages.length) ops.tone = clipping.section()
+    if (toneBefore >= stages.length) this.tone = moving()
+    if (design.voiceHz) this.voicing = moving()
     if (design.power.presenceDb === 0) ops.cut = clipping.shelf(2_200)
     ops.power = clipping.power({
       bias: design.power.bias,
@@ -151,13 +289,12 @@ export class TubeAmp implements Processor<TubeAmpParams> {
       presenceHz: design.power.presenceHz,
       lowHz: section.lowHz,
       highHz: section.highHz,
-      resonanceHz: 110,
+      resonanceHz: RESONANCE.hz,
+      resonanceQ: RESONANCE.q,
     })
-    ops.power.put(13, dbToGain(section.resonanceDb) - 1)
     this.toneGain = dbToGain(-section.headroomDb) * this.channel.powerGain
     this.output = OUTPUT_LEVEL * dbToGain(this.channel.outputDb + section.headroomDb / 2)
     this.clipping = clipping
-    this.toneFresh = true
   }
 
   set(p: TubeAmpParams, immediate: boolean): void {
@@ -167,77 +304,81 @@ export class TubeAmp implements Processor<TubeAmpParams> {
       this.built = wanted
     }
     const { design } = this
-    const top = SECTIONS[p.valves].topDb
-    this.gain.set(audioTaper(p.gain), immediate)
-    this.bass.set(audioTaper(p.bass ?? 5), immediate)
+    const { span } = this.channel
+    const gain = evenTaper(p.gain, span)
+    this.gain.set(gain, immediate)
+    this.bass.set(bassTaper(p.bass ?? 5), immediate)
     this.mid.set((p.mid ?? p.tone ?? 5) / 10, immediate)
     this.treble.set((p.treble ?? p.tone ?? 5) / 10, immediate)
-    this.presence.set(dbToGain(((p.presence ?? 0) / 10) * design.power.presenceDb + top) - 1, immediate)
+    this.presence.set(((p.presence ?? 0) / 10) * design.power.presenceDb, immediate)
     this.cut.set(dbToGain((-(p.cut ?? 0) / 10) * 15) - 1, immediate)
     this.master.set(p.master === undefined ? 1 : audioTaper(p.master), immediate)
+    this.voice.set((((p.voice ?? 5) - 5) / 5) * VOICE_DB, immediate)
+    this.depth.set(((p.depth ?? 0) / 10) * DEPTH_DB, immediate)
+    this.pad.set(p.input === 'low' ? 0.5 : 1, immediate)
     // less power: the stage clips earlier, and comes out as much quieter
     this.power.set(dbToGain(p.power), immediate)
     // the capacitor bridges what the pot has not turned up: at full volume it does nothing
-    const bright = p.bright === 'on' && design.bright ? dbToGain(design.bright.db * (1 - audioTaper(p.gain))) - 1 : 0
-    this.bright.set(bright, immediate)
+    this.bright.set(p.bright === 'on' && design.bright ? dbToGain(design.bright.db * (1 - gain)) - 1 : 0, immediate)
     this.sag = p.sag / 100
   }
 
   tick(): void {
-    const { gain, bass, mid, treble, presence, master, power, ops, clipping } = this
-    gain.tick()
-    presence.tick()
-    master.tick()
-    power.tick()
-    bass.tick()
-    mid.tick()
-    treble.tick()
-    this.bright.tick()
-    this.cut.tick()
+    const { bass, mid, treble, voice, pots, ops, clipping, design } = this
+    for (const smooth of this.list) smooth.tick()
     if (!clipping || !ops.power) return
-    if (ops.tone) this.tickTone(ops.tone, clipping.factor, bass.moving || mid.moving || treble.moving)
-    ops.gain?.ramp(1, gain, this.gainScale)
+    const turned = bass.moving || mid.moving || treble.moving
+    if (turned) {
+      pots.bass = bass.value + CHUNK * bass.step
+      pots.mid = mid.value + CHUNK * mid.step
+      pots.treble = treble.value + CHUNK * treble.step
+    }
+    this.tone?.tick(turned ? stackTransfer(design.toneStack, pots) : null)
+    this.voicing?.tick(voice.moving ? bell(design.voiceHz ?? 700, voice.value + CHUNK * voice.step, 0.7) : null)
+    ops.pad?.ramp(3, this.pad)
+    ops.gain?.ramp(1, this.gain, this.gainScale)
     ops.bright?.ramp(2, this.bright)
     ops.cut?.ramp(2, this.cut)
-    ops.power.ramp(8, presence)
-    this.tickSupply(ops.power, clipping.factor)
+    for (const stage of this.blocking) stage.tick()
+    this.tickPower(ops.power, CHUNK * clipping.factor)
   }
 
-  /** Moving pots: the circuit is computed where they stand at the chunk's end, and reached in straight lines. */
-  private tickTone({ values }: Operation, factor: number, moving: boolean): void {
-    const { bass, mid, treble, pots, toneStack } = this
-    for (let i = 0; i < 7; i++) {
-      values[1 + i] += this.toneFresh ? 0 : values[9 + i] * CHUNK * factor
-      values[9 + i] = 0
-    }
-    if (!moving) return
-    pots.bass = bass.value + CHUNK * bass.step
-    pots.mid = mid.value + CHUNK * mid.step
-    pots.treble = treble.value + CHUNK * treble.step
-    bilinear(stackTransfer(this.design.toneStack, pots), this.sampleRate * factor, toneStack)
-    for (let i = 0; i < 7; i++) {
-      const to = toneStack[i < 4 ? i : i + 1]
-      if (this.toneFresh) values[1 + i] = to
-      else values[9 + i] = (to - values[1 + i]) / (CHUNK * factor)
-    }
-    this.toneFresh = false
-  }
-
-  /** The clip level of the power stage is its supply: the drive into it rises as the supply drops. */
-  private tickSupply(op: Operation, factor: number): void {
-    const { master, power } = this
-    const load = op.take(22) / (CHUNK * factor)
+  /**
+   * Clip level and gain of the power stage follow its supply, which drops with what it draws and comes back when it rests. Where it
+   * clips there is no gain left for negative feedback, and the loudspeaker's impedance lifts resonance and top.
+   */
+  private tickPower(op: Operation, frames: number): void {
+    const { master, power, section, presence, depth } = this
+    // what a push-pull pair draws rises fast from rest, then slower (common practice, no source)
+    const load = Math.sqrt(op.take(22) / frames)
     this.drop += (load - this.drop) * (load > this.drop ? this.fall : this.recover)
+    if (this.drop < 1e-9) this.drop = 0
     this.supply = this.supplyNext
     this.supplyNext = 1 - this.sag * this.design.power.sagDepth * Math.min(1, this.drop)
     const masterEnd = master.value + CHUNK * master.step
     const powerEnd = power.value + CHUNK * power.step
-    const drive = (master.value * power.value * this.toneGain) / this.supply
+    const drive = master.value * power.value * this.toneGain
     op.put(1, drive)
-    op.put(2, ((masterEnd * powerEnd * this.toneGain) / this.supplyNext - drive) / (CHUNK * factor))
+    op.put(2, (masterEnd * powerEnd * this.toneGain - drive) / frames)
     const out = (this.output * this.supply) / power.value
     op.put(5, out)
-    op.put(6, ((this.output * this.supplyNext) / powerEnd - out) / (CHUNK * factor))
+    op.put(6, ((this.output * this.supplyNext) / powerEnd - out) / frames)
+    this.held = section.feedback * Math.max(0, 1 - 1.6 * Math.max(0, this.drop - 0.4))
+    const open = 1 - this.held
+    // presence and depth take from the feedback: with none left they have nothing to take
+    const lift = dbToGain(open * section.topDb + presence.value + CHUNK * presence.step) - 1
+    const boom = dbToGain(open * section.resonanceDb + depth.value + CHUNK * depth.step) - 1
+    if (this.fresh) {
+      this.presenceNow = lift
+      this.depthNow = boom
+      this.fresh = false
+    }
+    op.put(8, this.presenceNow)
+    op.put(9, (lift - this.presenceNow) / frames)
+    op.put(13, this.depthNow)
+    op.put(14, (boom - this.depthNow) / frames)
+    this.presenceNow = lift
+    this.depthNow = boom
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -247,8 +388,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
 
   reset(): void {
     this.clipping?.reset()
+    for (const stage of this.blocking) stage.reset()
     this.drop = 0
     this.supply = this.supplyNext = 1
+    this.fresh = true
   }
 }
 

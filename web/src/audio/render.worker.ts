@@ -6,6 +6,7 @@ import { applyEdit, effectiveParams, findStage, resolveStage, resolveValues, typ
 import {
   mixLayers,
   placeLayer,
+  ownUnity,
   Renderer,
   renderPreset,
   solveLoudness,
@@ -323,6 +324,12 @@ const worker = {
   async loudnessWith(job: Omit<MeasureJob, 'token'>): Promise<number | null> {
     const { left, right } = renderWhole(job, await ready(job))
     return loudness([left, right], job.sampleRate).integratedLufs
+  },
+
+  /** The level at which a stage by itself is as loud as what a hard strum of the guitar gives it, dB. */
+  async ownUnity(stage: StageNode, riff: RiffSource, tempo: number, sampleRate: number): Promise<number | null> {
+    const strum = (await loadRiff(riff, sampleRate)).slice(0, sampleRate * 2.5)
+    return ownUnity(stage, Float64Array.from(strum), context(sampleRate, 'live'), sampleRate, tempo)
   },
 
   async chart(kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): Promise<ChartData> {

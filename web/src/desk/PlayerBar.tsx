@@ -1,7 +1,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useRef, useState, useSyncExternalStore, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
-import { GUITARS } from '@fulgor/core/preset'
+import { GUITARS, type RiffChoice as Riff } from '@fulgor/core/preset'
 import type { Quality } from '@fulgor/core/signal'
 import { bypassMatchDb, matchDb } from '../audio/player'
 import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../api/api'
@@ -12,6 +12,8 @@ import { dryChanged, judgingChanged, monoChanged, qualityChosen, sideChosen } fr
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { clock, figure } from '../ui/format'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
+import { Pick } from '../ui/Pick'
+import { PICKINGS, PICKUP_CHOICES, pickupChosen, TUNING_CHOICES } from '../ui/riffWords'
 import { Segments } from '../ui/Segments'
 import { LiveInputDialog } from './LiveInput'
 
@@ -149,15 +151,33 @@ function RiffChoice() {
           <Segments
             label="Picking"
             value={riff.strength}
-            options={[
-              ['soft', 'Soft'],
-              ['hard', 'Hard'],
-            ]}
+            options={PICKINGS}
             onChange={(strength) => dispatch(edit({ type: 'setRiff', riff: { ...riff, strength } }))}
           />
         )}
+        {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
       </div>
       <LiveInputDialog open={live} onClose={() => setLive(false)} />
+    </div>
+  )
+}
+
+/** Pickup and tuning that the riff is played with. */
+function PlayedOn({ riff, onChange }: { riff: Riff; onChange: (riff: Riff) => void }) {
+  return (
+    <div className="flex gap-3 text-[12px] max-[900px]:hidden">
+      <Pick
+        label="Pickup of the riff"
+        value={riff.pickup ?? 'guitar'}
+        options={PICKUP_CHOICES}
+        onChange={(kind) => onChange(pickupChosen(riff, kind))}
+      />
+      <Pick
+        label="Tuning of the riff"
+        value={riff.tuning ?? 'standard'}
+        options={TUNING_CHOICES}
+        onChange={(tuning) => onChange({ ...riff, tuning })}
+      />
     </div>
   )
 }

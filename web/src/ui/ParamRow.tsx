@@ -1,5 +1,5 @@
 import type { CSSProperties, KeyboardEvent } from 'react'
-import { clockPosition, formatValue, fromTravel, nudge, parseValue, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
+import { clockPosition, formatValue, fromTravel, nudge, parseValue, potMark, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
 import { NoteMark } from './marks'
 import { TextField } from './TextField'
 
@@ -17,6 +17,8 @@ interface Props {
   inert: string | null
   /** The value in another scale. */
   note?: string | null
+  /** A value to be marked on the slider. */
+  mark?: number | null
   /** Takes typed text instead of the parameter itself, also while it is held; answers with the reason when it cannot. */
   typed?: (text: string) => string | null
   onChange: (value: number) => void
@@ -26,7 +28,7 @@ interface Props {
 const STEPS = 1000
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
-export function ParamRow({ name, spec, value, base, own, held, inert, note = null, typed, onChange, onReset }: Props) {
+export function ParamRow({ name, spec, value, base, own, held, inert, note = null, mark = null, typed, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     const large = event.shiftKey ? 10 : 1
@@ -47,6 +49,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
     '--fill': own ? 'var(--ember)' : 'transparent',
     '--from': from === 1 ? '100%' : percent(from),
     '--span': percent(base === null ? 0 : Math.abs(toTravel(spec, base) - travel)),
+    '--mark': mark === null || mark < spec.min || mark > spec.max ? '-9px' : percent(toTravel(spec, mark)),
     '--base': base === null || !own ? '-9px' : percent(toTravel(spec, base)),
   } as CSSProperties
   return (
@@ -87,6 +90,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
             </span>
           )}
           {spec.unit === 'knob' && <span className="num ml-1 text-label text-ink3">· {clockPosition(value)}</span>}
+          {spec.pot && <span className="num ml-1 text-label text-ink3">· {potMark(spec, value).toFixed(1)}</span>}
         </span>
       </div>
       <input
@@ -95,7 +99,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
         style={style}
         aria-label={spec.label}
         aria-description={inert ?? undefined}
-        aria-valuetext={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : ''}`}
+        aria-valuetext={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : spec.pot ? `, ${potMark(spec, value).toFixed(1)} of 10` : ''}`}
         disabled={held !== null}
         min={0}
         max={STEPS}

@@ -13,6 +13,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { ParamRow } from '../../ui/ParamRow'
 import { Pick } from '../../ui/Pick'
+import { PICKINGS } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
 
 interface Props {
@@ -82,7 +83,7 @@ export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
             label="Riff of the layer"
             value={layer.riff.id}
             options={[...shippedRiffs.map((r) => [r.id, r.name] as const), ...own.map((r) => [r.hash, r.name] as const)]}
-            onChange={(riff) => change({ riff: { id: riff, strength: layer.riff.strength } })}
+            onChange={(id) => change({ riff: { ...layer.riff, id } })}
           />
         </Line>
         {isShipped(layer.riff.id) && (
@@ -99,7 +100,7 @@ export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
               <Segments
                 label="Picking of the layer"
                 value={layer.riff.strength}
-                options={[['soft', 'Soft'], ['hard', 'Hard']]} // prettier-ignore
+                options={PICKINGS}
                 onChange={(strength) => change({ riff: { ...layer.riff, strength } })}
               />
             </Line>

@@ -22,6 +22,7 @@ import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
+import { PICKINGS, PICKUP_CHOICES, pickupChosen } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
 import { TextField } from '../../ui/TextField'
 
@@ -137,7 +138,7 @@ function RiffLine({
           label="Riff of the snapshot"
           value={snapshot.riff?.id ?? 'preset'}
           options={options}
-          onChange={(id) => onChange(id === 'preset' ? null : { id, strength: riff.strength })}
+          onChange={(id) => onChange(id === 'preset' ? null : { ...riff, id })}
         />{' '}
         {/* prettier-ignore */}
       </Line>
@@ -146,11 +147,18 @@ function RiffLine({
           <Segments
             label="Picking of the snapshot"
             value={riff.strength}
-            options={[
-              ['soft', 'Soft'],
-              ['hard', 'Hard'],
-            ]}
-            onChange={(strength) => onChange({ id: riff.id, strength })}
+            options={PICKINGS}
+            onChange={(strength) => onChange({ ...riff, strength })}
+          />
+        </Line>
+      )}
+      {snapshot.riff && isShipped(riff.id) && (
+        <Line name="Pickup">
+          <Pick
+            label="Pickup of the snapshot"
+            value={riff.pickup ?? 'guitar'}
+            options={PICKUP_CHOICES}
+            onChange={(kind) => onChange(pickupChosen(riff, kind))}
           />
         </Line>
       )}

@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { formatValue, modelOf, parseValue, type NumberSpec, type Parsed } from '@fulgor/core/catalogue'
+import { formatNumber, formatValue, modelOf, parseValue, potMark, type NumberSpec, type Parsed } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs, noteOfBeats, parseBeats } from '@fulgor/core/stage'
 import { useState } from 'react'
@@ -32,6 +32,7 @@ import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
 import { MovedBy } from './MovedBy'
+import { useOwnUnity } from './ownUnity'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
@@ -79,6 +80,7 @@ export function StagePanel({ preset, stage, row }: Props) {
     dispatch(edit({ type: 'all', edits: [...free, change(key, parsed.value)] }))
     return null
   }
+  const ownUnity = useOwnUnity(preset, { ...stage, params })
   const lane = row.kind === 'lane'
   const echoLines = model.family === 'delay' ? linesOf(synced) : []
 
@@ -147,9 +149,11 @@ export function StagePanel({ preset, stage, row }: Props) {
               base={scope === 'snapshot' ? Number(stage.params[key]) : null}
               own={own}
               held={derived ? 'from the first time' : held ? 'from the note value' : null}
+              mark={spec.pot ? ownUnity : null}
               typed={isTime(spec) && !derived ? (text) => typeTime(key, spec, text) : undefined}
               inert={inert[key] ?? null}
               note={
+                unityWords(spec, ownUnity) ??
                 shortened(spec, value, held && !derived ? sync.get(key)?.note : undefined, tempo) ??
                 timeWords(model.family, key, spec, value, tempo)
               }
@@ -183,6 +187,14 @@ export function StagePanel({ preset, stage, row }: Props) {
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
     </>
   )
+}
+
+/** Where a pedal's own level pot stands for unity. */
+function unityWords(spec: NumberSpec, unity: number | null): string | null {
+  if (!spec.pot || unity === null) return null
+  if (unity > spec.max) return 'Softer than its input even fully up.'
+  const held = Math.max(spec.min, unity)
+  return `As loud as its input at ${formatNumber({ ...spec, unit: 'knob' }, potMark(spec, held))} (${formatValue(spec, held)}), picked hard.`
 }
 
 const isTime = (spec: NumberSpec): boolean => spec.unit === 'ms' || spec.unit === 's' || spec.unit === 'hz'

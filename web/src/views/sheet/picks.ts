@@ -1,11 +1,8 @@
 import type { GuitarProfile } from '@fulgor/core/preset'
+import { STRENGTHS, STROKE_DB } from '@fulgor/core/riffs'
 
-/** How far softer strokes lie below a hard strum, dB (common practice, no source). */
-export const PICKS = [
-  ['soft', -20],
-  ['medium', -10],
-  ['hard', 0],
-] as const
+/** Strokes from soft to hard with their distance from a hard strum, dB: those that the shipped riffs are picked with. */
+export const PICKS = STRENGTHS.map((strength) => [strength, STROKE_DB[strength]] as const)
 
 /** An input peak as the softest stroke that reaches it. */
 export function pickWords(inputDb: number, guitar: GuitarProfile): string {

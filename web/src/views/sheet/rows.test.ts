@@ -69,8 +69,8 @@ describe('lines of the Sheet', () => {
 describe('strokes of a guitar', () => {
   it.each([
     [-7, 'hard pick'],
-    [-12, 'hard pick'],
-    [-20, 'medium pick'],
+    [-12, 'normal pick'],
+    [-18, 'soft pick'],
     [-28, 'soft pick'],
     [-50, 'any touch'],
     [0, 'harder than hard'],
@@ -79,7 +79,7 @@ describe('strokes of a guitar', () => {
   })
 
   it('a mild single coil needs a harder stroke for the same level', () => {
-    expect(pickWords(-20, GUITARS[0])).toBe('medium pick')
+    expect(pickWords(-20, GUITARS[0])).toBe('soft pick')
     expect(pickWords(-20, GUITARS[3])).toBe('hard pick')
   })
 })
