@@ -12,7 +12,10 @@ let diffusers: usize = 0
 let lineMask: i32 = 0
 let diffuserMask: i32 = 0
 let write: i32 = 0
-/** i32: eight line lengths, four diffuser lengths; f32: diffusion at 48, then gains and poles of the lines from 64 on. */
+/**
+ * i32: eight line lengths, four diffuser lengths; f32: diffusion at 48, the crossover's coefficient at 52, then gains, poles and what
+ * comes to the gains below the crossover from 64 on.
+ */
 let settings: usize = 0
 let states: usize = 0
 let feed: usize = 0
@@ -31,8 +34,8 @@ export function setup(lineSize: i32, diffuserSize: i32): void {
   diffuserMask = diffuserSize - 1
   lines = alloc(<usize>lineSize * LINES * 4)
   diffusers = alloc(<usize>diffuserSize * DIFFUSERS * 4)
-  settings = alloc(128)
-  states = alloc(32)
+  settings = alloc(160)
+  states = alloc(64)
   feed = alloc(<usize>CHUNK * 8)
   left = alloc(<usize>CHUNK * 8)
   right = alloc(<usize>CHUNK * 8)
@@ -54,7 +57,7 @@ export function rightAt(): usize {
 export function reset(): void {
   memory.fill(lines, 0, (<usize>lineMask + 1) * LINES * 4)
   memory.fill(diffusers, 0, (<usize>diffuserMask + 1) * DIFFUSERS * 4)
-  memory.fill(states, 0, 32)
+  memory.fill(states, 0, 64)
 }
 
 /** Lines lie side by side: value t of line k at (t & mask) · 8 + k. */
@@ -80,10 +83,12 @@ export function process(frames: i32): void {
   }
   const gainA = v128.load(settings, 64), gainB = v128.load(settings, 80)
   const poleA = v128.load(settings, 96), poleB = v128.load(settings, 112)
+  const belowA = v128.load(settings, 128), belowB = v128.load(settings, 144)
+  const cross = f32x4.splat(load<f32>(settings + 52))
   const inA = f32x4(1, 1, -1, -1), inB = f32x4(1, -1, -1, 1)
   const odd = f32x4(1, -1, 1, -1), upper = f32x4(1, 1, -1, -1)
   const scale = f32x4.splat(0.35355339)
-  let sa = v128.load(states), sb = v128.load(states, 16)
+  let sa = v128.load(states), sb = v128.load(states, 16), la = v128.load(states, 32), lb = v128.load(states, 48)
   // places of the lines' ends, moved on sample by sample
   let r0 = endOf(0, start), r1 = endOf(1, start), r2 = endOf(2, start), r3 = endOf(3, start)
   let r4 = endOf(4, start), r5 = endOf(5, start), r6 = endOf(6, start), r7 = endOf(7, start)
@@ -115,8 +120,10 @@ export function process(frames: i32): void {
     if (r5 >= end) r5 -= around
     if (r6 >= end) r6 -= around
     if (r7 >= end) r7 -= around
-    sa = f32x4.add(f32x4.mul(poleA, sa), f32x4.mul(gainA, a))
-    sb = f32x4.add(f32x4.mul(poleB, sb), f32x4.mul(gainB, b))
+    la = f32x4.add(la, f32x4.mul(cross, f32x4.sub(a, la)))
+    lb = f32x4.add(lb, f32x4.mul(cross, f32x4.sub(b, lb)))
+    sa = f32x4.add(f32x4.add(f32x4.mul(poleA, sa), f32x4.mul(gainA, a)), f32x4.mul(belowA, la))
+    sb = f32x4.add(f32x4.add(f32x4.mul(poleB, sb), f32x4.mul(gainB, b)), f32x4.mul(belowB, lb))
     const both = f32x4.mul(f32x4.add(sa, sb), upper)
     store<f64>(left + (<usize>i << 3), <f64>(f32x4.extract_lane(both, 0) + f32x4.extract_lane(both, 2)))
     store<f64>(right + (<usize>i << 3), <f64>(f32x4.extract_lane(both, 1) + f32x4.extract_lane(both, 3)))
@@ -135,5 +142,7 @@ export function process(frames: i32): void {
   }
   v128.store(states, sa)
   v128.store(states, sb, 16)
+  v128.store(states, la, 32)
+  v128.store(states, lb, 48)
   write = (start + frames) & 0x3fffffff
 }

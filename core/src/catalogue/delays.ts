@@ -12,7 +12,7 @@ const mix = (initial: number) => percent({ label: 'Mix', initial })
 const sync = [{ time: 'time', note: 'note' }] as const
 const swing = (rate: number, depth: number) => ({
   rate: hertz({ label: 'Modulation rate', short: 'rate', min: 0.05, max: 8, initial: rate }),
-  depth: ms({ label: 'Modulation depth', short: 'dep', min: 0, max: 4, initial: depth, step: 0.05 }),
+  depth: ms({ label: 'Modulation depth', short: 'dep', min: 0, max: 10, initial: depth, step: 0.05 }),
 })
 type Values = Readonly<Record<string, unknown>>
 const unheard = (v: Values) =>
@@ -110,15 +110,16 @@ const bucket = stage({
     time: ms({ label: 'Time', min: 20, max: 800, initial: 320, taper: 'log' }),
     feedback: feedback(42, 108),
     ...swing(0.6, 0),
+    headroom: db({ label: 'Headroom', short: 'head', min: -24, max: 12, initial: -6 }),
     ducking: ducking(),
     mix: mix(25),
   },
   inert: (v) => ({ ...unheard(v), ...still(v) }),
   build: () =>
     // the band that a fixed number of buckets can carry falls with the time (Raffel & Smith, DAFx-10)
-    new Echo<Omit<OneLine, 'lowCut' | 'highCut'> & { rate: number; depth: number }>((p) => ({
+    new Echo<Omit<OneLine, 'lowCut' | 'highCut'> & { rate: number; depth: number; headroom: number }>((p) => ({
       ...oneLine({ ...p, lowCut: 90, highCut: Math.min(5_500, 900_000 / p.time), swing: p.depth }),
-      drive: 6,
+      drive: -p.headroom,
     })),
 })
 
@@ -130,7 +131,7 @@ const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; leve
   [`level${n}`]: db({ label: `Level ${n}`, short: `l${n}`, min: -24, max: 0, initial: initial.level }),
   [`tone${n}`]: highCut(4_500, `Tone ${n}`),
   [`rate${n}`]: hertz({ label: `Modulation rate ${n}`, short: `r${n}`, min: 0.05, max: 8, initial: 0.5 }),
-  [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 4, initial: 0, step: 0.05 }),
+  [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 10, initial: 0, step: 0.05 }),
 })
 
 /** How the second time may hang on the first: as a share of it. Golden echoes never fall together (common practice, no source). */
@@ -242,6 +243,35 @@ const pingPong = stage({
     })),
 })
 
+const diffused = stage({
+  id: 'delay.diffused',
+  name: 'Diffused delay',
+  family: 'delay',
+  purpose: 'Repeats that blur into a cloud, more with each turn: between a delay and a reverb.',
+  substitute: 'A delay with diffusion or smear; or a delay into a short, dense reverb.',
+  charts: ['tail'],
+  linear: true,
+  headline: ['time', 'diffusion'],
+  sync,
+  params: {
+    note: noteValue('Note value', 'quarter'),
+    time: time('Time', 500),
+    feedback: feedback(45),
+    diffusion: percent({ label: 'Diffusion', short: 'diff', initial: 70 }),
+    lowCut: lowCut(120),
+    highCut: highCut(4_500),
+    ...swing(0.5, 0.6),
+    ducking: ducking(),
+    mix: mix(25),
+  },
+  inert: (v) => ({ ...unheard(v), ...inertIf(v.mix === 0, ['diffusion'], 'The mix is at 0 %.'), ...still(v) }),
+  build: () =>
+    new Echo<OneLine & { rate: number; depth: number; diffusion: number }>((p) => {
+      const settings = oneLine({ ...p, swing: p.depth })
+      return { ...settings, lines: settings.lines.map((line) => ({ ...line, diffusion: p.diffusion })) }
+    }),
+})
+
 const reverse = stage({
   id: 'delay.reverse',
   name: 'Reverse delay',
@@ -263,4 +293,4 @@ const reverse = stage({
   build: () => new ReverseDelay(),
 })
 
-export const delays: readonly StageModel[] = [digital, tape, bucket, dual, pingPong, reverse, doubler]
+export const delays: readonly StageModel[] = [digital, tape, bucket, dual, pingPong, diffused, reverse, doubler]

@@ -86,9 +86,17 @@ const octaveDown = stage({
       change: 'glide',
     }),
     tone: tone(2_500),
+    lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 500, initial: 40 }),
+    dryLevel: db({ label: 'Dry', min: -40, max: 6, initial: 0 }),
+    wetLevel: db({ label: 'Octave', short: 'oct', min: -40, max: 6, initial: 0 }),
     mix: percent({ label: 'Mix', initial: 40 }),
   },
-  build: () => mapped((p: { octaves: string; tone: number; mix: number }) => ({ ...p, cents: -1200 * Number(p.octaves), apart: 0 })),
+  build: () =>
+    mapped((p: { octaves: string; tone: number; lowCut: number; dryLevel: number; wetLevel: number; mix: number }) => ({
+      ...p,
+      cents: -1200 * Number(p.octaves),
+      apart: 0,
+    })),
 })
 
 const octaveUp = stage({

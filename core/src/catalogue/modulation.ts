@@ -28,9 +28,34 @@ const chorus = stage({
   linear: false,
   headline: ['rate', 'mix'],
   sync,
-  params: { note: follows(), rate: rate(0.8), depth: depthMs(2, 8), delay: delayMs(12, 5, 40), spread: spread(100), mix: mix(40) },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['note', 'rate', 'depth', 'delay', 'spread']) }),
-  build: () => bent((p: { rate: number; depth: number; delay: number; spread: number; mix: number }) => ({ ...p, feedback: 0 })),
+  params: {
+    form: choice({
+      label: 'Form',
+      options: [
+        ['single', 'One copy a side'],
+        ['dimension', 'Dimension: copies against each other'],
+      ],
+      initial: 'single',
+    }),
+    note: follows(),
+    rate: rate(0.8),
+    depth: depthMs(2, 8),
+    delay: delayMs(12, 5, 40),
+    tone: hertz({ label: 'Tone', min: 800, max: 20_000, initial: 20_000 }),
+    spread: spread(100),
+    mix: mix(40),
+  },
+  inert: (v) => ({
+    ...still(v),
+    ...unheard(v, ['form', 'note', 'rate', 'depth', 'delay', 'tone', 'spread']),
+    ...inertIf(v.form === 'dimension', ['spread'], 'In this form the sides always swing against each other.'),
+  }),
+  build: () =>
+    bent((p: { form: string; rate: number; depth: number; delay: number; tone: number; spread: number; mix: number }) => ({
+      ...p,
+      feedback: 0,
+      dimension: p.form === 'dimension',
+    })),
 })
 
 const flanger = stage({
@@ -113,9 +138,15 @@ const phaser = stage({
       ],
       initial: '4',
     }),
+    intensity: percent({ label: 'Intensity', short: 'int', initial: 100 }),
+    spread: spread(0),
     mix: mix(50),
   },
-  inert: (v) => ({ ...still(v), ...unheard(v, ['note', 'rate', 'depth', 'feedback', 'stages']) }),
+  inert: (v) => ({
+    ...still(v),
+    ...unheard(v, ['note', 'rate', 'depth', 'feedback', 'stages', 'intensity', 'spread']),
+    ...inertIf(v.intensity === 0, ['note', 'rate', 'depth', 'stages', 'spread'], 'At an intensity of 0 % there are no notches.'),
+  }),
   build: () => new PhaseShifter(PHASER),
 })
 

@@ -61,8 +61,8 @@ export const degrees = number('deg', 1)
 export const seconds = (o: NumberOptions): NumberSpec => ({ ...number('s', 0.1)(o), taper: o.taper ?? 'log' })
 export const quality = (o: NumberOptions): NumberSpec => ({ ...number('q', 0.1)(o), taper: o.taper ?? 'log' })
 export const knob = (o: Omit<NumberOptions, 'min' | 'max'>): NumberSpec => number('knob', 0.1)({ min: 0, max: 10, ...o })
-export const percent = (o: Omit<NumberOptions, 'min' | 'max'> & { max?: number }): NumberSpec =>
-  number('percent', 1)({ ...o, min: 0, max: o.max ?? 100 })
+export const percent = (o: Omit<NumberOptions, 'min' | 'max'> & { min?: number; max?: number }): NumberSpec =>
+  number('percent', 1)({ ...o, min: o.min ?? 0, max: o.max ?? 100 })
 export const cents = number('cents', 1)
 export const semitones = number('semitones', 1)
 export const ratio = (o: NumberOptions): NumberSpec => ({ ...number('ratio', 0.1)(o), taper: o.taper ?? 'log' })

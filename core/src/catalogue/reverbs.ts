@@ -7,11 +7,13 @@ interface Entry {
   name: string
   purpose: string
   substitute: string
-  initial: { preDelay: number; decay: number; lowCut: number; highCut: number; density: number; mix: number }
+  initial: { preDelay: number; decay: number; lowCut: number; highCut: number; density: number; modulation?: number; mix: number }
   decay?: readonly [min: number, max: number]
+  /** Whether lows may decay otherwise. */
+  crossover?: boolean
 }
 
-function reverb({ initial, decay = [0.2, 12], ...words }: Entry, build: () => Reverb): StageModel {
+function reverb({ initial, decay = [0.2, 12], crossover = true, ...words }: Entry, build: () => Reverb): StageModel {
   return stage({
     ...words,
     family: 'reverb',
@@ -29,10 +31,22 @@ function reverb({ initial, decay = [0.2, 12], ...words }: Entry, build: () => Re
       decay: seconds({ label: 'Decay', short: 'dec', min: decay[0], max: decay[1], initial: initial.decay }),
       lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial: initial.lowCut }),
       highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: initial.highCut }),
+      ...(crossover
+        ? {
+            crossover: hertz({ label: 'Crossover', short: 'xover', min: 80, max: 1_000, initial: 250 }),
+            lowDecay: percent({ label: 'Decay below it', short: 'low', max: 200, initial: 100, min: 30 }),
+          }
+        : {}),
       density: percent({ label: 'Density', short: 'dens', initial: initial.density }),
+      modulation: percent({ label: 'Modulation', short: 'mod', initial: initial.modulation ?? 0 }),
       mix: percent({ label: 'Mix', initial: initial.mix }),
     },
-    inert: (v) => inertIf(v.mix === 0, ['preNote', 'preDelay', 'decayNote', 'decay', 'lowCut', 'highCut', 'density'], 'The mix is at 0 %.'),
+    inert: (v) =>
+      inertIf(
+        v.mix === 0,
+        Object.keys(v).filter((key) => key !== 'mix' && key !== 'level' && key !== 'trails'),
+        'The mix is at 0 %.',
+      ),
     build,
   })
 }
@@ -46,6 +60,7 @@ export const reverbs: readonly StageModel[] = [
       substitute: 'A spring reverb; its dwell stands for the send, so match by mix.',
       initial: { preDelay: 0, decay: 2.2, lowCut: 120, highCut: 5_000, density: 65, mix: 20 },
       decay: [0.5, 6],
+      crossover: false,
     },
     () => new Reverb(new SpringTank()),
   ),

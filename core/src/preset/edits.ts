@@ -500,9 +500,12 @@ function addStage(preset: Preset, { stage, model, lane, index }: { stage: string
   if (stagesOf(preset.chain).length >= MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
   const made = createStage(stage, model)
   const alone = lane !== null && stagesOf(requireLane(preset, lane).lane.nodes).every((s) => EFFECTS.has(modelOf(s.model).family))
-  const wet = alone && EFFECTS.has(modelOf(model).family) && 'mix' in made.params
-  return insertAt(preset, wet ? { ...made, params: { ...made.params, mix: 100 } } : made, { lane, index })
+  return insertAt(preset, alone ? wetAlone(made) : made, { lane, index })
 }
+
+/** A stage that has a lane to itself: an effect gives its wet sound alone. */
+const wetAlone = (stage: StageNode): StageNode =>
+  EFFECTS.has(modelOf(stage.model).family) && 'mix' in stage.params ? { ...stage, params: { ...stage.params, mix: 100 } } : stage
 
 /** Forgets what snapshots and sources say of stages, lanes and macros that are no longer there. */
 function forgetMissing(preset: Preset): Preset {
@@ -549,7 +552,8 @@ function moveStage(preset: Preset, id: string, to: Place): Preset {
   const from = placeOf(preset, id)
   if (!from || (from.lane === to.lane && from.index === to.index)) return preset
   const without = mapNodes(preset, (node) => (node.id === id ? [] : [node]))
-  return insertAt(without, stage, to)
+  const alone = to.lane !== null && to.lane !== from.lane && stagesOf(requireLane(without, to.lane).lane.nodes).length === 0
+  return insertAt(without, alone ? wetAlone(stage) : stage, to)
 }
 
 /** Puts a stage into the first lane of a new split; the second lane takes the stage `beside`, or passes what comes in. */
@@ -562,8 +566,13 @@ function splitAt(whole: Preset, edit: { stage: string; split: string; lanes: rea
     throw new RangeError(`Lanes may lie two deep, not deeper: this stage already stands ${depthAt(preset, place.lane)} deep.`)
   return mapNodes(preset, (node) => {
     if (node.id !== edit.stage) return [node]
+    const own = node.kind === 'stage' ? wetAlone(node) : node
     return [
-      { kind: 'parallel', id: edit.split, lanes: [createLane(edit.lanes[0], [node]), createLane(edit.lanes[1], beside ? [beside] : [])] },
+      {
+        kind: 'parallel',
+        id: edit.split,
+        lanes: [createLane(edit.lanes[0], [own]), createLane(edit.lanes[1], beside ? [wetAlone(beside)] : [])],
+      },
     ]
   })
 }

@@ -33,9 +33,13 @@ export type Detector = 'peak' | 'rms' | 'optical'
 
 const LOG = 20 / Math.LN10
 
+/** Half a period of 40 Hz. */
+const HOLD_S = 0.0125
+
 /**
  * Compressor: level detector, static curve, smoothing of the gain reduction in dB, one gain for both sides.
- * `peak`: branching smoother in the log domain. `rms`: mean square over 10 ms first. `optical`: after a long reduction the second,
+ * `peak`: branching smoother in the log domain, on peaks held for {@link HOLD_S} so that a low note's period does not let go between
+ * its crests. `rms`: mean square over up to 10 ms first. `optical`: after a long reduction the second,
  * slower half of the release takes over. Source: Giannoulis, Massberg, Reiss, JAES 2012 (log-domain, smooth branching).
  */
 export class Compressor<P> implements Processor<P> {
@@ -53,6 +57,10 @@ export class Compressor<P> implements Processor<P> {
   private memoryStep = 0
   private square = 0
   private squareStep = 0
+  private held = 0
+  private holding = 0
+  private holdFrames = 0
+  private heldStep = 0
 
   constructor(
     private readonly detector: Detector,
@@ -63,7 +71,7 @@ export class Compressor<P> implements Processor<P> {
     this.rate = sampleRate
     this.dry.prepare(sampleRate)
     this.wet.prepare(sampleRate)
-    this.squareStep = 1 - Math.exp(-1 / (0.01 * sampleRate))
+    this.heldStep = 1 - Math.exp(-1 / (0.004 * sampleRate))
     this.memoryStep = 1 - Math.exp(-1 / (0.8 * sampleRate))
   }
 
@@ -71,8 +79,14 @@ export class Compressor<P> implements Processor<P> {
     const s = this.read(p)
     this.settings = s
     const coefficient = (ms: number) => Math.exp(-1000 / (Math.max(0.02, ms) * this.rate))
-    this.attack = coefficient(s.attack)
-    this.release = coefficient(s.release)
+    // the mean takes a part of the attack: what is left of it smooths the reduction, so that both together last as long as they say
+    const mean = this.detector === 'rms' ? Math.min(10, s.attack / 3) : 0
+    this.squareStep = mean > 0 ? 1 - Math.exp(-1000 / (mean * this.rate)) : 1
+    this.attack = coefficient(s.attack - 0.5 * mean)
+    // likewise the hold is a part of the release
+    const hold = this.detector === 'rms' ? 0 : Math.min(1000 * HOLD_S, s.release / 2)
+    this.holdFrames = Math.round((hold / 1000) * this.rate)
+    this.release = coefficient(s.release - hold)
     this.slow = coefficient(s.release * 8)
     const share = s.mix / 100
     this.wet.set(share * Math.pow(10, s.makeup / 20), immediate)
@@ -89,14 +103,22 @@ export class Compressor<P> implements Processor<P> {
     const { left, right, stereo, at } = block
     const { dry, wet, attack, release, slow, detector, memoryStep, squareStep } = this
     const { threshold, ratio, knee } = this.settings
-    let { reduction, memory, square } = this
+    let { reduction, memory, square, held, holding } = this
+    const { holdFrames, heldStep } = this
     for (let i = 0; i < frames; i++) {
       const magnitude = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
       let level: number
       if (detector === 'rms') {
         square += squareStep * (magnitude * magnitude - square)
         level = 0.5 * LOG * Math.log(square + 1e-12)
-      } else level = LOG * Math.log(magnitude + 1e-6)
+      } else {
+        if (magnitude >= held) {
+          held = magnitude
+          holding = holdFrames
+        } else if (holding > 0) holding--
+        else held += heldStep * (magnitude - held)
+        level = LOG * Math.log(held + 1e-6)
+      }
       const wanted = level - staticCurve(level, threshold, ratio, knee)
       if (wanted > reduction) reduction = attack * reduction + (1 - attack) * wanted
       else {
@@ -113,9 +135,11 @@ export class Compressor<P> implements Processor<P> {
     this.reduction = reduction
     this.memory = memory
     this.square = square
+    this.held = held
+    this.holding = holding
   }
 
   reset(): void {
-    this.reduction = this.memory = this.square = 0
+    this.reduction = this.memory = this.square = this.held = this.holding = 0
   }
 }

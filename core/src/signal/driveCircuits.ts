@@ -138,7 +138,7 @@ export const wallFuzz: DriveCircuit = {
 export const octaveFuzz: DriveCircuit = {
   controls: {
     gain: (p) => between(0.3, 40, Number(p.fuzz)),
-    octave: (p) => (0.85 * Number(p.octave)) / 100,
+    octave: (p) => (0.93 * Number(p.octave)) / 100,
     tone: (p) => between(1_200, 9_000, Number(p.tone)),
   },
   lay(c) {

@@ -1,6 +1,7 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { MAX_DELAY_MS } from './delay'
 import { Lfo } from './lfo'
+import { LoopClip } from './loopClip'
 import { mixGains } from './mix'
 import { onePoleCoefficient } from './onePole'
 import { Ring } from './ring'
@@ -22,6 +23,8 @@ export interface EchoLineSettings {
   /** Hz and ms of a slow swing of the time. */
   rate: number
   swing: number
+  /** %: how far each repeat is smeared; none where absent. */
+  diffusion?: number
 }
 
 export interface EchoSettings {
@@ -40,8 +43,8 @@ export interface EchoSettings {
 }
 
 /**
- * Delay with two lines whose times glide like a tape's, with cuts, swing and saturation in the loop, feedback straight or across, and
- * ducking: tape, bucket brigade, dual and ping-pong. Each line hears the sum of both sides. Trails.
+ * Delay with two lines whose times glide like a tape's, with cuts, swing, diffusion and oversampled saturation in the loop, feedback
+ * straight or across, and ducking: tape, bucket brigade, dual, ping-pong and diffused. Each line hears the sum of both sides. Trails.
  * Sources: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2; Raffel & Smith, DAFx-10 (bucket brigade: band limit, companding).
  */
 export class Echo<P> implements Processor<P> {
@@ -116,6 +119,7 @@ export class Echo<P> implements Processor<P> {
     const { dry, wet, cross, input, fast, duck, lines, count } = this
     const [a, b] = lines
     const two = count > 1
+    const drive = this.saturates ? this.drive : 0
     let { peak } = this
     for (let i = 0; i < frames; i++) {
       const k = at + i
@@ -124,13 +128,13 @@ export class Echo<P> implements Processor<P> {
       const open = input.value + k * input.step
       const flutter = this.flutter * (fast.value + k * fast.step)
       const over = cross.value + k * cross.step
-      const ea = this.saturate(a.read(flutter, k))
-      const eb = two ? this.saturate(b.read(flutter, k)) : 0
+      const ea = a.read(flutter, k, drive)
+      const eb = two ? b.read(flutter, k, drive) : 0
       const fa = ea * (a.feedback.value + k * a.feedback.step)
       const fb = eb * (b.feedback.value + k * b.feedback.step)
-      // across, the second line is fed by the first one alone
+      // across, the second line is fed by the first one alone, and every way from side to side costs the feedback once
       a.ring.push(mono * open + fa * (1 - over) + fb * over)
-      if (two) b.ring.push(mono * open * (1 - over) + fb * (1 - over) + (over > 0 ? ea * over : 0))
+      if (two) b.ring.push(mono * open * (1 - over) + fb * (1 - over) + fa * over)
       const direct = (dry.value + k * dry.step) * open + 1 - open
       const level = (wet.value + k * wet.step) * (duck.value + k * duck.step)
       const la = ea * (a.level.value + k * a.level.step)
@@ -143,18 +147,15 @@ export class Echo<P> implements Processor<P> {
     this.peak = peak
   }
 
-  private saturate(x: number): number {
-    if (!this.saturates) return x
-    const y = x * this.drive
-    return y / Math.sqrt(1 + y * y) / this.drive
-  }
-
   reset(): void {
     for (const line of this.lines) line.reset()
     this.fast.reset()
     this.follower = this.peak = 0
   }
 }
+
+/** Lengths of the diffusers, mutually inharmonic. */
+const DIFFUSERS_MS = [13.7, 21.3, 31.1, 7.9]
 
 class Line {
   ring = new Ring(1)
@@ -170,11 +171,16 @@ class Line {
   private high = 0
   private lowState = 0
   private highState = 0
+  private readonly clip = new LoopClip()
+  private readonly smear = new Smooth()
+  private diffusers: Ring[] = []
 
   /** @param phase where in its period the swing begins, 0–1 */
   prepare(sampleRate: number, phase: number): void {
     this.lfo.prepare(sampleRate, phase)
     for (const s of [this.swing, this.feedback, this.level, this.pan, this.lowCut, this.highCut]) s.prepare(sampleRate)
+    this.smear.prepare(sampleRate)
+    this.diffusers = DIFFUSERS_MS.map((ms) => new Ring(Math.round((ms / 1000) * sampleRate)))
     this.time.prepare(sampleRate, 0.12)
     this.ring = new Ring(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))
   }
@@ -188,6 +194,7 @@ class Line {
     this.pan.set(p.pan / 100, immediate)
     this.lowCut.set(p.lowCut, immediate)
     this.highCut.set(p.highCut, immediate)
+    this.smear.set((p.diffusion ?? 0) / 100, immediate)
   }
 
   tick(rate: number): void {
@@ -199,22 +206,42 @@ class Line {
     this.pan.tick()
     this.lowCut.tick()
     this.highCut.tick()
+    this.smear.tick()
     if (this.lowCut.moving) this.low = onePoleCoefficient(this.lowCut.value, rate)
     if (this.highCut.moving) this.high = onePoleCoefficient(this.highCut.value, rate)
   }
 
-  /** The echo that is due now, cut; `flutter` frames later or earlier beside the line's own swing. */
-  read(flutter: number, k: number): number {
+  /** The echo that is due now, saturated, smeared and cut; `flutter` frames later or earlier beside the line's own swing. */
+  read(flutter: number, k: number, drive: number): number {
     const { lfo, swing, time } = this
     const bend = (swing.value + k * swing.step) * (lfo.value + k * lfo.step) + flutter
-    const x = this.ring.between(Math.max(2, time.value + k * time.step + bend))
+    const late = drive > 0 ? LoopClip.latency : 0
+    const due = this.ring.between(Math.max(2, time.value + k * time.step + bend - late))
+    const clipped = drive > 0 ? this.clip.process(due, drive) : due
+    const x =
+      this.smear.value > 0 || this.smear.step !== 0 ? this.diffuse(clipped, 0.7 * (this.smear.value + k * this.smear.step)) : clipped
     this.highState += this.high * (x - this.highState)
     this.lowState += this.low * (this.highState - this.lowState)
     return this.highState - this.lowState
   }
 
+  /** Schroeder allpasses in a row: the repeat keeps its spectrum and loses its edge. */
+  private diffuse(x: number, gain: number): number {
+    let y = x
+    for (const ring of this.diffusers) {
+      const { buffer, mask, write, frames } = ring
+      const delayed = buffer[(write - frames) & mask]
+      const v = y - gain * delayed
+      ring.push(v)
+      y = delayed + gain * v
+    }
+    return y
+  }
+
   reset(): void {
     this.ring.reset()
+    this.clip.reset()
+    for (const ring of this.diffusers) ring.reset()
     this.lfo.reset()
     this.lowState = this.highState = 0
   }

@@ -46,6 +46,7 @@ export { Through } from './through'
 export { TiltEq } from './tiltEq'
 export {
   analogDb,
+  bassTaper,
   bilinear,
   digitalMagnitude,
   publishedParts,

@@ -1,6 +1,7 @@
-import { spreadToStereo, type Processor, type StereoBlock } from './block'
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Lfo } from './lfo'
 import { mixGains } from './mix'
+import { OnePole } from './onePole'
 import { Ring } from './ring'
 import { Smooth } from './smooth'
 
@@ -15,12 +16,20 @@ export interface ModulatedDelayParams {
   feedback: number
   /** % by which the right side's swing runs apart from the left's. */
   spread: number
+  /** Hz: high cut of the copies; none where absent. */
+  tone?: number
+  /** Both copies swing against each other and each is taken off the other side: width without a swing that one hears. */
+  dimension?: boolean
   /** %. */
   mix: number
 }
 
 /** Longest delay with its swing, ms. */
 const MOST_MS = 60
+/** From here on the copies' tone is open. */
+const OPEN_HZ = 20_000
+/** Share of the other side's copy that is taken off in the dimension form (common practice, no source). */
+const ACROSS = 0.35
 
 /**
  * Chorus, flanger, vibrato and doubler: one delay line a side whose length swings. Source: Dattorro, JAES 1997, part 2; Zölzer
@@ -34,6 +43,11 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   private readonly spread = new Smooth()
   private readonly dry = new Smooth()
   private readonly wet = new Smooth()
+  private readonly tone = new Smooth()
+  private readonly lowLeft = new OnePole()
+  private readonly lowRight = new OnePole()
+  private readonly echoes = [new Float64Array(CHUNK), new Float64Array(CHUNK)] as const
+  private dimension = false
   private readonly sine = new Lfo()
   private readonly cosine = new Lfo()
   private left = new Ring(1)
@@ -42,7 +56,7 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    for (const s of [this.depth, this.delay, this.feedback, this.spread, this.dry, this.wet]) s.prepare(sampleRate)
+    for (const s of [this.depth, this.delay, this.feedback, this.spread, this.dry, this.wet, this.tone]) s.prepare(sampleRate)
     this.delay.prepare(sampleRate, 0.05)
     this.sine.prepare(sampleRate)
     this.cosine.prepare(sampleRate, 0.25)
@@ -60,6 +74,8 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     const { dry, wet } = mixGains(p.mix)
     this.dry.set(dry, immediate)
     this.wet.set(wet, immediate)
+    this.tone.set(p.tone ?? OPEN_HZ, immediate)
+    this.dimension = p.dimension === true
     this.sine.set(p.rate, 'sine')
     this.cosine.set(p.rate, 'sine')
   }
@@ -71,33 +87,54 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     this.spread.tick()
     this.dry.tick()
     this.wet.tick()
+    this.tone.tick()
+    if (this.tone.moving) {
+      this.lowLeft.tune(this.tone.value, this.rate)
+      this.lowRight.tune(this.tone.value, this.rate)
+    }
     this.sine.tick()
     this.cosine.tick()
   }
 
   process(block: StereoBlock, frames: number): void {
     spreadToStereo(block, frames)
-    // the right side's swing turns from in step to a quarter period apart
-    this.side(this.left, block.left, block.at, frames, 0)
-    this.side(this.right, block.right, block.at, frames, this.spread.value)
+    const { at, left, right } = block
+    const [a, b] = this.echoes
+    // the right side's swing turns from in step to a quarter period apart, in the dimension form to half a period
+    this.side(this.left, left, a, at, frames, 0, 1)
+    if (this.dimension) this.side(this.right, right, b, at, frames, 0, -1)
+    else this.side(this.right, right, b, at, frames, this.spread.value, 1)
+    if (this.tone.value < OPEN_HZ) {
+      this.lowLeft.low(a, frames)
+      this.lowRight.low(b, frames)
+    }
+    const { dry, wet } = this
+    const across = this.dimension ? ACROSS : 0
+    for (let i = 0; i < frames; i++) {
+      const direct = dry.value + (at + i) * dry.step
+      const level = wet.value + (at + i) * wet.step
+      left[i] = left[i] * direct + (a[i] - across * b[i]) * level
+      right[i] = right[i] * direct + (b[i] - across * a[i]) * level
+    }
   }
 
-  private side(ring: Ring, data: Float64Array, at: number, frames: number, apart: number): void {
-    const { depth, delay, feedback, dry, wet, sine, cosine } = this
+  private side(ring: Ring, data: Float64Array, out: Float64Array, at: number, frames: number, apart: number, turn: 1 | -1): void {
+    const { depth, delay, feedback, sine, cosine } = this
     for (let i = 0; i < frames; i++) {
       const k = at + i
-      const swing = (1 - apart) * (sine.value + k * sine.step) + apart * (cosine.value + k * cosine.step)
+      const swing = turn * ((1 - apart) * (sine.value + k * sine.step) + apart * (cosine.value + k * cosine.step))
       const length = delay.value + k * delay.step + (depth.value + k * depth.step) * swing
       const echo = ring.between(Math.max(2, length))
-      const x = data[i]
-      ring.push(x + echo * (feedback.value + k * feedback.step))
-      data[i] = x * (dry.value + k * dry.step) + echo * (wet.value + k * wet.step)
+      ring.push(data[i] + echo * (feedback.value + k * feedback.step))
+      out[i] = echo
     }
   }
 
   reset(): void {
     this.left.reset()
     this.right.reset()
+    this.lowLeft.reset()
+    this.lowRight.reset()
     this.sine.reset()
     this.cosine.reset()
   }

@@ -1,5 +1,6 @@
 import { CHUNK } from './block'
 import { instantiate } from './kernel/kernel'
+import { onePoleCoefficient } from './onePole'
 import type { Tank } from './reverb'
 
 /** The place that a network imitates. */
@@ -25,6 +26,9 @@ interface Kernel {
   process(frames: number): void
   reset(): void
 }
+
+/** With more the decay would not be the same over the band in which it is measured. */
+const MOST_POLE = 0.5
 
 /** A room as a feedback delay network (core/kernel/reverb.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
 export class NetworkTank implements Tank {
@@ -59,7 +63,7 @@ export class NetworkTank implements Tank {
     const at = kernel.settingsAt()
     this.lengths = new Int32Array(buffer, at, 12)
     this.lengths.set([...linesMs, ...diffusersMs].map(frames))
-    this.settings = new Float32Array(buffer, at + 48, 20)
+    this.settings = new Float32Array(buffer, at + 48, 28)
     this.feed = new Float64Array(buffer, kernel.feedAt(), CHUNK)
     this.left = new Float64Array(buffer, kernel.leftAt(), CHUNK)
     this.right = new Float64Array(buffer, kernel.rightAt(), CHUNK)
@@ -70,16 +74,23 @@ export class NetworkTank implements Tank {
     this.mask = ring - 1
   }
 
-  /** Jot's one-pole: gain for the decay at 0 Hz, pole for the shorter one at the top. */
-  tune(decay: number, density: number): void {
+  /**
+   * Jot's one-pole: pole for the shorter decay at the top, gain so that the decay is right at 1 kHz, where a decay is measured; what lies
+   * below the crossover gets another gain.
+   */
+  tune(decay: number, density: number, low: number, crossover: number): void {
     const { settings, lengths, rate } = this
     const { damping } = this.shape
     settings[0] = 0.15 + 0.57 * density
+    settings[1] = onePoleCoefficient(crossover, rate)
+    const w = (2 * Math.PI * 1000) / rate
     for (let k = 0; k < 8; k++) {
       const db = (-60 * lengths[k]) / (decay * rate)
-      const pole = Math.min(0.95, (Math.LN10 / 80) * -db * (1 / (damping * damping) - 1))
-      settings[4 + k] = Math.pow(10, db / 20) * (1 - pole)
+      const pole = Math.min(MOST_POLE, (Math.LN10 / 80) * -db * (1 / (damping * damping) - 1))
+      const gain = Math.pow(10, db / 20) * Math.hypot(1 - pole * Math.cos(w), pole * Math.sin(w))
+      settings[4 + k] = gain
       settings[12 + k] = pole
+      settings[20 + k] = gain * (Math.pow(10, (db / low - db) / 20) - 1)
     }
   }
 

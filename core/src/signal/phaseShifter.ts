@@ -12,6 +12,10 @@ export interface PhaseShifterParams {
   feedback: number
   /** Number of stages as text. */
   stages?: string
+  /** %: depth of the notches. */
+  intensity?: number
+  /** % of half a turn by which the right side's sweep lies apart. */
+  spread?: number
   /** %. */
   mix: number
 }
@@ -33,12 +37,11 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   private readonly feedback = new Smooth()
   private readonly dry = new Smooth()
   private readonly wet = new Smooth()
+  private readonly intensity = new Smooth()
+  private readonly spread = new Smooth()
   private readonly lfo = new Lfo()
-  private readonly coefficients = new Float64Array(8)
-  private readonly slopes = new Float64Array(8)
-  private readonly nexts = new Float64Array(8)
-  private readonly left = new Float64Array(9)
-  private readonly right = new Float64Array(9)
+  private readonly left = new Side()
+  private readonly right = new Side()
   private rate = 48_000
   private count: number
 
@@ -48,7 +51,7 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    for (const s of [this.depth, this.feedback, this.dry, this.wet]) s.prepare(sampleRate)
+    for (const s of [this.depth, this.feedback, this.dry, this.wet, this.intensity, this.spread]) s.prepare(sampleRate)
     this.lfo.prepare(sampleRate)
   }
 
@@ -58,9 +61,11 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     const { dry, wet } = mixGains(p.mix)
     this.dry.set(dry, immediate)
     this.wet.set(wet, immediate)
+    this.intensity.set((p.intensity ?? 100) / 100, immediate)
+    this.spread.set((p.spread ?? 0) / 100, immediate)
     this.lfo.set(p.rate, this.design.shape)
     this.count = p.stages === undefined ? this.design.stages : Number(p.stages)
-    if (immediate) this.sweep()
+    if (immediate) this.sweepBoth()
   }
 
   tick(): void {
@@ -68,20 +73,29 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     this.feedback.tick()
     this.dry.tick()
     this.wet.tick()
+    this.intensity.tick()
+    this.spread.tick()
     this.lfo.tick()
-    for (let s = 0; s < 8; s++) this.coefficients[s] = this.nexts[s]
-    this.sweep()
-    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / CHUNK
+    this.left.begin()
+    this.right.begin()
+    this.sweepBoth()
+    this.left.glide()
+    this.right.glide()
   }
 
-  /** Coefficients at the end of the chunk. */
-  private sweep(): void {
+  /** Coefficients at the end of the chunk; the right side's sweep leans towards the opposite of the left's. */
+  private sweepBoth(): void {
+    const swing = this.lfo.value + CHUNK * this.lfo.step
+    this.sweep(this.left.nexts, swing)
+    this.sweep(this.right.nexts, swing * (1 - 2 * this.spread.value))
+  }
+
+  private sweep(nexts: Float64Array, swing: number): void {
     const { lowHz, highHz, ratios } = this.design
-    const at = 0.5 + 0.5 * this.depth.value * (this.lfo.value + CHUNK * this.lfo.step)
-    const hz = lowHz * Math.pow(highHz / lowHz, at)
+    const hz = lowHz * Math.pow(highHz / lowHz, 0.5 + 0.5 * this.depth.value * swing)
     for (let s = 0; s < 8; s++) {
       const t = Math.tan(Math.PI * Math.min(0.45, (hz * ratios[s % ratios.length]) / this.rate))
-      this.nexts[s] = (t - 1) / (t + 1)
+      nexts[s] = (t - 1) / (t + 1)
     }
   }
 
@@ -91,8 +105,8 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     this.side(this.right, block.right, block.at, frames)
   }
 
-  private side(states: Float64Array, data: Float64Array, at: number, frames: number): void {
-    const { coefficients, slopes, feedback, dry, wet, count } = this
+  private side({ states, coefficients, slopes }: Side, data: Float64Array, at: number, frames: number): void {
+    const { feedback, dry, wet, count, intensity } = this
     let last = states[8]
     for (let i = 0; i < frames; i++) {
       const k = at + i
@@ -105,15 +119,32 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
         y = out
       }
       last = y
+      y = x + (y - x) * (intensity.value + k * intensity.step)
       data[i] = x * (dry.value + k * dry.step) + y * (wet.value + k * wet.step)
     }
     states[8] = last
   }
 
   reset(): void {
-    this.left.fill(0)
-    this.right.fill(0)
+    this.left.states.fill(0)
+    this.right.states.fill(0)
     this.lfo.reset()
+  }
+}
+
+/** One side's allpasses: their coefficients over a chunk, and what they remember; the last state is the feedback's. */
+class Side {
+  readonly coefficients = new Float64Array(8)
+  readonly slopes = new Float64Array(8)
+  readonly nexts = new Float64Array(8)
+  readonly states = new Float64Array(9)
+
+  begin(): void {
+    this.coefficients.set(this.nexts)
+  }
+
+  glide(): void {
+    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / CHUNK
   }
 }
 

@@ -12,6 +12,12 @@ const HALVES = [
   { modulated: 908, first: 4217, allpass: 2656, second: 3163 },
 ] as const
 const EXCURSION = 8
+/** Damping in the tank. */
+const DAMPING_HZ = 7_000
+/** The allpasses hold the sound a little longer than their lengths: what makes the decay true in the middle. */
+const TRUE = 0.97
+/** An allpass of the tank rings at most for this share of the decay. */
+const HELD = 0.55
 /** Frames of one turn through both halves, and multiplications by the decay in it. */
 const TURN = 672 + 4453 + 1800 + 3720 + 908 + 4217 + 2656 + 3163
 /** Taps of the outputs: half, line, frames, sign. */
@@ -42,24 +48,45 @@ export class PlateTank implements Tank {
   private halves: Half[] = []
   private scale = 1
   private gain = 0.5
+  private below = 0
+  private cross = 0.1
+  private damping = 1
+  private rate = 48_000
+  private readonly swept = [0.5, 0.5]
+  private readonly plain = [0.4, 0.4]
   private density = 0.75
   private readonly lfos = [new Lfo(), new Lfo()]
   private readonly buses = [new Float64Array(CHUNK), new Float64Array(CHUNK)]
 
   prepare(sampleRate: number): void {
     this.scale = sampleRate / RATE
+    this.rate = sampleRate
+    this.damping = onePoleCoefficient(DAMPING_HZ, sampleRate)
     const frames = (n: number) => Math.max(CHUNK + 2, Math.round(n * this.scale))
     this.input = INPUT.map((n) => new Ring(frames(n)))
-    this.halves = HALVES.map((h) => new Half(frames(h.modulated), frames(h.first), frames(h.allpass), frames(h.second), sampleRate))
+    this.halves = HALVES.map((h) => new Half(frames(h.modulated), frames(h.first), frames(h.allpass), frames(h.second), this.damping))
     this.lfos.forEach((lfo, h) => {
       lfo.prepare(sampleRate, h / 4)
       lfo.set(1, 'sine')
     })
   }
 
-  tune(decay: number, density: number): void {
-    this.gain = Math.min(0.98, Math.pow(10, (-3 * TURN) / RATE / 4 / decay))
+  /** The allpasses ring by themselves: in a short decay they get less to hold. */
+  tune(decay: number, density: number, low: number, crossover: number): void {
+    // four passes a turn through the damping, whose loss at 1 kHz is made up for
+    const pass = (seconds: number) => Math.pow(10, (-3 * TURN) / RATE / 4 / (TRUE * seconds))
+    const w = (2 * Math.PI * 1000) / this.rate
+    const keep = 1 - this.damping
+    const lost = this.damping / Math.hypot(1 - keep * Math.cos(w), keep * Math.sin(w))
+    this.gain = Math.min(0.985, pass(decay) / lost)
+    this.below = Math.min(0.985, pass(decay * low) / lost) - this.gain
+    this.cross = onePoleCoefficient(crossover, this.rate)
     this.density = density
+    const most = (frames: number) => Math.pow(10, (-3 * frames) / RATE / (HELD * decay))
+    HALVES.forEach((half, h) => {
+      this.swept[h] = Math.min(0.7 * density, most(half.modulated))
+      this.plain[h] = Math.min(0.5 * density, most(half.allpass))
+    })
   }
 
   tick(): void {
@@ -67,7 +94,7 @@ export class PlateTank implements Tank {
   }
 
   process(feed: Float64Array, left: Float64Array, right: Float64Array, at: number, frames: number): void {
-    const { input, halves, gain, density, scale, buses } = this
+    const { input, halves, gain, density, scale, buses, swept, plain, below, cross } = this
     input.forEach((ring, k) => allpass(ring, feed, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density), frames))
     const excursion = EXCURSION * scale
     // both ends are read before either is written
@@ -76,7 +103,7 @@ export class PlateTank implements Tank {
       const bus = buses[h]
       for (let i = 0; i < frames; i++) bus[i] = feed[i] + gain * bus[i]
       const { value, step } = this.lfos[h]
-      halves[h].turn(bus, excursion * value, excursion * step, at, gain, density, frames)
+      halves[h].turn(bus, excursion * value, excursion * step, at, { gain, below, cross, swept: swept[h], plain: plain[h] }, frames)
     }
     left.fill(0, 0, frames)
     right.fill(0, 0, frames)
@@ -99,6 +126,15 @@ export class PlateTank implements Tank {
   }
 }
 
+/** Gains of one turn: above and what comes below the crossover, its coefficient, and those of both allpasses. */
+interface Loop {
+  readonly gain: number
+  readonly below: number
+  readonly cross: number
+  readonly swept: number
+  readonly plain: number
+}
+
 /** One side of the figure of eight. */
 class Half {
   private readonly modulated: Ring
@@ -107,21 +143,22 @@ class Half {
   readonly second: Ring
   private readonly damping: number
   private low = 0
+  private bass = 0
   private readonly delayed = new Float64Array(CHUNK)
 
-  constructor(modulated: number, first: number, diffuser: number, second: number, sampleRate: number) {
+  constructor(modulated: number, first: number, diffuser: number, second: number, damping: number) {
     this.modulated = new Ring(modulated + 64)
     this.first = new Ring(first)
     this.allpass = new Ring(diffuser)
     this.second = new Ring(second)
-    this.damping = onePoleCoefficient(7_000, sampleRate)
+    this.damping = damping
   }
 
-  turn(bus: Float64Array, swing: number, slope: number, at: number, gain: number, density: number, frames: number): void {
+  turn(bus: Float64Array, swing: number, slope: number, at: number, loop: Loop, frames: number): void {
     const { modulated, first, second, delayed } = this
     // the modulated allpass, read between frames; negative gain as in the paper
     const { buffer, mask, write, frames: most } = modulated
-    const g = -0.7 * density
+    const g = -loop.swept
     for (let i = 0; i < frames; i++) {
       const delay = most - 64 + swing + slope * (at + i)
       const whole = Math.floor(delay)
@@ -135,18 +172,21 @@ class Half {
     modulated.write = (write + frames) & mask
     first.take(delayed, first.frames, frames)
     first.put(bus, frames)
-    let low = this.low
+    let { low, bass } = this
+    const { gain, below, cross } = loop
     for (let i = 0; i < frames; i++) {
       low += this.damping * (delayed[i] - low)
-      delayed[i] = low * gain
+      bass += cross * (low - bass)
+      delayed[i] = low * gain + bass * below
     }
     this.low = low
-    allpass(this.allpass, delayed, 0.5 * density, frames)
+    this.bass = bass
+    allpass(this.allpass, delayed, loop.plain, frames)
     second.put(delayed, frames)
   }
 
   reset(): void {
     for (const ring of [this.modulated, this.first, this.allpass, this.second]) ring.reset()
-    this.low = 0
+    this.low = this.bass = 0
   }
 }

@@ -1,6 +1,8 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Biquad, design } from './biquad'
+import { Lfo } from './lfo'
 import { mixGains } from './mix'
+import { Ring } from './ring'
 import { Fade, Smooth } from './smooth'
 import { SwapDelay } from './swapDelay'
 
@@ -14,6 +16,11 @@ export interface ReverbParams {
   highCut: number
   /** %: how closely reflections lie at the start. */
   density: number
+  /** %: how far the tail's pitch wanders. */
+  modulation: number
+  /** Hz, and % of the decay below it; tanks without a crossover lack both. */
+  crossover?: number
+  lowDecay?: number
   /** %. */
   mix: number
 }
@@ -21,8 +28,12 @@ export interface ReverbParams {
 /** What makes the reverberant sound of a mono feed: the only part in which reverbs differ. */
 export interface Tank {
   prepare(sampleRate: number): void
-  /** @param decay s until −60 dB @param density 0–1 */
-  tune(decay: number, density: number): void
+  /**
+   * @param decay s until −60 dB, at 1 kHz
+   * @param density 0–1
+   * @param low share of the decay below the crossover in Hz; 1 is alike
+   */
+  tune(decay: number, density: number, low: number, crossover: number): void
   /** Advances what moves by itself by one chunk. */
   tick?(): void
   /** The reverberation alone; `feed` may be overwritten. `at` is the place within the chunk. */
@@ -30,7 +41,11 @@ export interface Tank {
   reset(): void
 }
 
-/** Pre-delay, cuts, mix and trails around a tank. */
+/** Most of the tail's wander to either side, ms, and its two rates in Hz: some ten cents (common practice, no source). */
+const WANDER_MS = 1.4
+const WANDER_HZ = [0.61, 0.83] as const
+
+/** Pre-delay, cuts, a wandering tail, mix and trails around a tank. */
 export class Reverb implements Processor<ReverbParams> {
   readonly latency = 0
   private readonly dry = new Smooth()
@@ -39,6 +54,11 @@ export class Reverb implements Processor<ReverbParams> {
   private readonly density = new Smooth()
   private readonly lowCut = new Smooth()
   private readonly highCut = new Smooth()
+  private readonly low = new Smooth()
+  private readonly crossover = new Smooth()
+  private readonly wander = new Smooth()
+  private readonly lfos = [new Lfo(), new Lfo()] as const
+  private lines = [new Ring(1), new Ring(1)] as const
   private readonly input = new Fade(true)
   private readonly preDelay = new SwapDelay()
   private readonly cutLow = new Biquad()
@@ -55,10 +75,18 @@ export class Reverb implements Processor<ReverbParams> {
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    for (const s of [this.dry, this.wet, this.decay, this.density, this.lowCut, this.highCut]) s.prepare(sampleRate)
+    for (const s of [this.dry, this.wet, this.decay, this.density, this.lowCut, this.highCut, this.wander]) s.prepare(sampleRate)
     // the loops' gains move in steps, which must be small
     this.decay.prepare(sampleRate, 0.12)
     this.density.prepare(sampleRate, 0.12)
+    this.low.prepare(sampleRate, 0.12)
+    this.crossover.prepare(sampleRate, 0.12)
+    this.lfos.forEach((lfo, side) => {
+      lfo.prepare(sampleRate, side / 4)
+      lfo.set(WANDER_HZ[side], 'sine')
+    })
+    const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
+    this.lines = [new Ring(frames), new Ring(frames)]
     this.input.prepare(sampleRate)
     this.preDelay.prepare(0.26 * sampleRate, sampleRate)
     this.tank.prepare(sampleRate)
@@ -70,6 +98,9 @@ export class Reverb implements Processor<ReverbParams> {
     this.wet.set(wet, immediate)
     this.decay.set(p.decay, immediate)
     this.density.set(p.density / 100, immediate)
+    this.low.set((p.lowDecay ?? 100) / 100, immediate)
+    this.crossover.set(p.crossover ?? 250, immediate)
+    this.wander.set((p.modulation / 100) * (WANDER_MS / 1000) * this.rate, immediate)
     this.lowCut.set(p.lowCut, immediate)
     this.highCut.set(p.highCut, immediate)
     this.preDelay.set((p.preDelay / 1000) * this.rate, immediate)
@@ -84,6 +115,10 @@ export class Reverb implements Processor<ReverbParams> {
     this.wet.tick()
     this.decay.tick()
     this.density.tick()
+    this.low.tick()
+    this.crossover.tick()
+    this.wander.tick()
+    for (const lfo of this.lfos) lfo.tick()
     this.lowCut.tick()
     this.highCut.tick()
     this.input.tick()
@@ -99,7 +134,9 @@ export class Reverb implements Processor<ReverbParams> {
       design.lowPass(this.cutHigh.target, this.highCut.value, Math.SQRT1_2, this.rate)
       this.cutHigh.glide()
     }
-    if (this.decay.moving || this.density.moving) this.tank.tune(this.decay.value, this.density.value)
+    const { decay, density, low, crossover } = this
+    if (decay.moving || density.moving || low.moving || crossover.moving)
+      this.tank.tune(decay.value, density.value, low.value, crossover.value)
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -116,6 +153,8 @@ export class Reverb implements Processor<ReverbParams> {
     this.cutHigh.process(feed, frames)
     const { left: l, right: r } = this
     this.tank.process(line, l, r, at, frames)
+    this.bend(0, l, at, frames)
+    this.bend(1, r, at, frames)
     if (still) {
       const direct = dry.value
       const level = wet.value
@@ -136,7 +175,22 @@ export class Reverb implements Processor<ReverbParams> {
     }
   }
 
+  /** The tail through a line whose length wanders. */
+  private bend(side: 0 | 1, data: Float64Array, at: number, frames: number): void {
+    const { value, step } = this.wander
+    const ring = this.lines[side]
+    const lfo = this.lfos[side]
+    for (let i = 0; i < frames; i++) {
+      const k = at + i
+      const depth = value + k * step
+      const y = ring.between(2 + depth * (1 + lfo.value + k * lfo.step))
+      ring.push(data[i])
+      data[i] = y
+    }
+  }
+
   reset(): void {
+    for (const line of this.lines) line.reset()
     this.preDelay.reset()
     this.cutLow.reset()
     this.cutHigh.reset()

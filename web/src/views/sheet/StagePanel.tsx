@@ -27,7 +27,7 @@ import { Chevron } from '../../ui/marks'
 import { Segments } from '../../ui/Segments'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
-import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
+import { delayOthers, leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
@@ -179,7 +179,12 @@ export function StagePanel({ preset, stage, row }: Props) {
       )}
       {model.latencyMs !== undefined && (
         <p className="mt-1 text-[11.5px] text-ink2">
-          Its voice comes about {model.latencyMs} ms late, as a player two steps away would sound.
+          Its voice comes about {model.latencyMs} ms late, as a player some steps away would sound; an attack comes after 2 ms.
+          {row.depth > 0 && (
+            <button type="button" className="act ml-1" onClick={() => dispatch(delayOthers(stage.id, model.latencyMs ?? 0))}>
+              Hold the other lanes back as long
+            </button>
+          )}
         </p>
       )}
       <UnityButton preset={preset} stage={stage} on={on} lane={lane} />

@@ -1,4 +1,4 @@
-import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Preset } from '@fulgor/core/preset'
+import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Edit, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import { edit, newId, presentPreset } from '../../state/actions'
@@ -46,6 +46,26 @@ export const leaveLane =
     const split = findLane(preset, lane)?.split
     const place = split ? placeOf(preset, split.id) : undefined
     if (place) dispatch(edit({ type: 'moveStage', stage, lane: place.lane, index: place.index + 1 }))
+  }
+
+/** Delays the lanes beside a stage's own, so that a voice that comes late is in step with them. */
+export const delayOthers =
+  (stage: string, ms: number): Thunk =>
+  (dispatch, getState) => {
+    const preset = presentPreset(getState())
+    const own = preset ? placeOf(preset, stage)?.lane : undefined
+    const split = preset && own ? findLane(preset, own)?.split : undefined
+    if (!split) return
+    const edits = split.lanes
+      .filter((lane) => lane.id !== own)
+      .map((lane): Edit => ({
+        type: 'setParam',
+        stage: lane.id,
+        snapshot: null,
+        param: 'delay',
+        value: Math.max(ms, Number(lane.params.delay)),
+      }))
+    dispatch(edit({ type: 'all', edits }))
   }
 
 /** What the end of a drag over another row means. */
