@@ -33,8 +33,8 @@ export const drivers: readonly DriverVoicing[] = [
     capQ: 1.6,
     bells: [
       [430, -2.5, 1],
-      [2_500, 3.5, 1.5],
-      [3_700, 3.5, 3.2],
+      [2_500, 5, 1.5],
+      [3_700, 6, 3],
       [4_600, -2, 5],
     ],
   },
@@ -50,8 +50,7 @@ export const drivers: readonly DriverVoicing[] = [
     bells: [
       [170, 2, 1],
       [1_500, 1.5, 1.2],
-      [2_500, 2, 2],
-      [3_300, -1.5, 3],
+      [2_500, 4.5, 1.8],
     ],
   },
   {
@@ -66,8 +65,8 @@ export const drivers: readonly DriverVoicing[] = [
     bells: [
       [260, -1.5, 1],
       [850, 2.5, 1],
-      [1_800, 3.5, 1.5],
-      [3_100, 2, 3],
+      [1_800, 4, 1.5],
+      [3_100, 5.5, 2.5],
       [5_100, -3, 3],
     ],
   },
@@ -83,8 +82,8 @@ export const drivers: readonly DriverVoicing[] = [
     bells: [
       [120, -1.5, 1],
       [400, -3.5, 0.9],
-      [2_200, 3, 1.6],
-      [3_200, 4.5, 2.6],
+      [2_200, 5, 1.5],
+      [3_300, 8, 2.2],
     ],
   },
   {
@@ -98,7 +97,7 @@ export const drivers: readonly DriverVoicing[] = [
     capQ: 0.85,
     bells: [
       [520, -1, 1],
-      [2_800, 1.5, 1.2],
+      [2_900, 4, 1.2],
     ],
   },
 ]
@@ -109,6 +108,19 @@ export interface CabDesign {
   readonly size: '10' | '12'
   readonly drivers: '1' | '2' | '4'
   readonly back: 'open' | 'closed'
+  /** Voicing of every second driver; 'same' or absent: all are of one kind. */
+  readonly second?: string
+}
+
+/** Voicings of a box by the driver that a microphone stands at: its own, and those of the other drivers in their order. */
+export function voicesOf(
+  { driver, drivers: count, second = 'same' }: CabDesign,
+  at: 'first' | 'second' = 'first',
+): { near: string; others: readonly string[] } {
+  if (second === 'same' || count === '1') return { near: driver, others: Array.from({ length: Number(count) - 1 }, () => driver) }
+  const [near, across] = at === 'first' ? [driver, second] : [second, driver]
+  // in a box of four the same kinds stand across the corner
+  return { near, others: count === '2' ? [across] : [across, across, near] }
 }
 
 /** Measures of a driver and its box in metres. The microphones stand at the first driver. */
@@ -166,6 +178,9 @@ export function driverTransfer(cab: CabDesign, bins: number, binHz: number): Tra
   return transfer.bell(2_900 * small, 4.5, 0.9)
 }
 
+/** A cap is glued over the coil and stiffer than the cone's resonance says. */
+const CAP_STIFFNESS = 1.4
+
 /** Rings that the cone is cut into, from the cap to the rim. */
 export interface Ring {
   /** m from the axis. */
@@ -194,8 +209,8 @@ export function coneRings(cab: CabDesign, bins: number, binHz: number, count = 1
     const inCap = radius < capRadius
     const slope = (coneDepth * (coneRadius - Math.max(radius, capRadius))) / (coneRadius - capRadius)
     const dome = inCap ? 0.3 * capRadius * (1 - (radius / capRadius) ** 2) : 0
-    const motion = new Transfer(bins, binHz).lowPass2(driver.capHz * small, driver.capQ)
-    const corner = driver.breakUpHz * small * Math.pow(capRadius / radius, 0.8)
+    const motion = new Transfer(bins, binHz).lowPass2(driver.capHz * CAP_STIFFNESS * small, driver.capQ)
+    const corner = 1.25 * driver.breakUpHz * small * Math.pow(capRadius / radius, 0.8)
     if (!inCap) motion.fade(corner).delay((radius - capRadius) / driver.waveSpeed)
     return { radius, width, z: -grilleGap - slope + dome, motion, topHz: inCap ? Infinity : 5.2 * corner }
   })

@@ -17,11 +17,28 @@ export interface MicrophoneType {
 export const microphones: readonly MicrophoneType[] = [
   {
     id: 'coil',
-    name: 'Moving coil',
+    name: 'Moving coil, presence',
     pressure: 0.5,
     gradient: 0.5,
-    radius: 0.012,
-    voice: (t) => void t.highPass1(170).bell(330, -2, 0.8).bell(5_400, 5, 1.2).lowPass2(13_000, 0.8),
+    radius: 0.017,
+    voice: (t) => void t.highPass1(170).bell(330, -2, 0.8).bell(5_400, 5, 1.2).lowPass2(14_000, 0.8),
+  },
+  {
+    id: 'coil-full',
+    name: 'Moving coil, full lows',
+    pressure: 0.5,
+    gradient: 0.5,
+    radius: 0.02,
+    voice: (t) =>
+      void t.highPass1(70).bell(150, 1.5, 0.8).bell(800, -1.5, 0.7).bell(3_600, 2.5, 1).bell(7_500, 3, 1.4).lowPass2(13_000, 0.75),
+  },
+  {
+    id: 'coil-even',
+    name: 'Moving coil, even',
+    pressure: 0.5,
+    gradient: 0.5,
+    radius: 0.015,
+    voice: (t) => void t.highPass1(110).bell(250, -1, 0.8).bell(4_500, 1.5, 0.8).bell(9_000, 1.5, 1).lowPass2(16_000, 0.7),
   },
   {
     id: 'ribbon',

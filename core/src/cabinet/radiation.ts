@@ -1,6 +1,16 @@
 import { Fft } from '@fulgor/core/signal'
 import { pistonDirectivity } from './bessel'
-import { coneRings, driverOf, driverTransfer, geometryOf, SPEED_OF_SOUND, type CabDesign, type CabGeometry, type Ring } from './loudspeaker'
+import {
+  coneRings,
+  driverOf,
+  driverTransfer,
+  geometryOf,
+  SPEED_OF_SOUND,
+  voicesOf,
+  type CabDesign,
+  type CabGeometry,
+  type Ring,
+} from './loudspeaker'
 import { microphoneOf, type MicrophoneType } from './microphones'
 import { Transfer } from './transfer'
 
@@ -19,16 +29,28 @@ export interface MicPlace {
   readonly reflections: number
   /** Level of the room's reverberation, percent of a live room. */
   readonly room: number
+  /** What room; a small one by itself. */
+  readonly roomKind?: RoomKind
+  /** dB of the room's sound above 6 kHz. */
+  readonly air?: number
+  /** Driver that it stands at, in a box with two kinds. */
+  readonly stands?: 'first' | 'second'
 }
+
+/** Seconds after which a room is 60 dB down, of its first reverberation, and how fast its top dies. Common practice, no source. */
+export const ROOMS = {
+  small: { rt60: 0.32, from: 0.009, topSeconds: 0.12, gain: 1 },
+  damped: { rt60: 0.16, from: 0.006, topSeconds: 0.05, gain: 0.8 },
+  hall: { rt60: 1.4, from: 0.021, topSeconds: 0.45, gain: 0.55 },
+} as const
+export type RoomKind = keyof typeof ROOMS
+/** From here on a room's air band counts, Hz. */
+const AIR_HZ = 6_000
 
 /** Azimuths over half of each ring; the other half is its mirror image. */
 const AZIMUTHS = 12
 /** Above this nothing is computed; the drivers end far below. */
 const TOP_HZ = 18_000
-/** Seconds after which a room of 100 % is 60 dB down. */
-const ROOM_RT60 = 0.32
-const ROOM_FROM = 0.009
-
 interface Cone {
   readonly rings: readonly Ring[]
   readonly driver: Transfer
@@ -71,13 +93,29 @@ export function micResponse(cab: CabDesign, place: MicPlace, sampleRate: number,
   const binHz = sampleRate / size
   const bins = size / 2 + 1
   const top = Math.min(bins - 1, Math.floor(TOP_HZ / binHz))
-  const cone = coneOf(cab, bins, binHz)
+  const voices = voicesOf(cab, place.stands)
+  const cone = coneOf({ ...cab, driver: voices.near }, bins, binHz)
   const mic = microphoneOf(place.type)
   const sum = new Transfer(bins, binHz)
   sum.re.fill(0)
   addCone(sum, cone, mic, place, top)
-  addDistant(sum, cone, mic, place, cab, top)
+  focus(sum, cone.geometry, place)
+  addScatter(sum, cone, mic, place, top)
+  addDistant(sum, cone, mic, place, cab, voices.others.map((kind) => kind === voices.near), top) // prettier-ignore
   times(sum, cone.driver)
+  const strange = voices.others.find((kind) => kind !== voices.near)
+  if (strange !== undefined) {
+    const other = coneOf({ ...cab, driver: strange }, bins, binHz)
+    const theirs = new Transfer(bins, binHz)
+    theirs.re.fill(0)
+    addDistant(theirs, other, mic, place, { ...cab, back: 'closed' }, voices.others.map((kind) => kind === strange), top, false) // prettier-ignore
+    times(theirs, other.driver)
+    for (let k = 0; k < bins; k++) {
+      sum.re[k] += theirs.re[k]
+      sum.im[k] += theirs.im[k]
+    }
+  }
+  sideLoss(sum, mic, place, top)
   mic.voice(sum)
   const re = new Float64Array(size)
   const im = new Float64Array(size)
@@ -199,7 +237,16 @@ interface Distant {
 }
 
 /** Other drivers, the open back, mirror images by floor and wall: points far enough to be one source each. */
-function addDistant(sum: Transfer, cone: Cone, mic: MicrophoneType, place: MicPlace, cab: CabDesign, top: number): void {
+function addDistant(
+  sum: Transfer,
+  cone: Cone,
+  mic: MicrophoneType,
+  place: MicPlace,
+  cab: CabDesign,
+  sounding: readonly boolean[],
+  top: number,
+  near = true,
+): void {
   const { geometry, whole } = cone
   const bearing = (place.bearing * Math.PI) / 180
   const mx = (place.offset / 1000) * Math.cos(bearing)
@@ -207,8 +254,9 @@ function addDistant(sum: Transfer, cone: Cone, mic: MicrophoneType, place: MicPl
   const mz = place.distance / 1000
   const turn = (place.angle * Math.PI) / 180
   const axis = [-Math.sin(turn) * Math.cos(bearing), -Math.sin(turn) * Math.sin(bearing), -Math.cos(turn)] as const
-  const places: (readonly [number, number])[] = [[0, 0], ...geometry.others]
-  const sources: Distant[] = geometry.others.map(([x, y]) => ({ x: x - mx, y: y - my, z: -mz, gain: 1 }))
+  const others = geometry.others.filter((_, i) => sounding[i])
+  const places: (readonly [number, number])[] = near ? [[0, 0], ...others] : [...others]
+  const sources: Distant[] = others.map(([x, y]) => ({ x: x - mx, y: y - my, z: -mz, gain: 1 }))
   if (cab.back === 'open') {
     const around = geometry.boxDepth + geometry.halfWidth + Math.hypot(geometry.halfWidth, mz)
     for (const [x, y] of places) sources.push({ x: x - mx, y: y - my, z: -mz - 0.1, path: around, gain: -0.8, lowPassHz: 1_400 })
@@ -254,8 +302,42 @@ function addDistant(sum: Transfer, cone: Cone, mic: MicrophoneType, place: MicPl
       re = next
     }
   }
-  sideLoss(sum, mic, place, top)
 }
+
+/**
+ * The hollow of the cone and its cap throw the top forward: a microphone that leaves the axis loses 3 to 6 dB from 3 kHz up by the cap's
+ * edge, and little more beyond, where rim and grille scatter (common practice, no source; the beam of a piston as wide as the hollow:
+ * Beranek, Acoustics, 1954, ch. 4).
+ */
+function focus(sum: Transfer, { coneDepth, grilleGap }: CabGeometry, { offset, distance }: MicPlace): void {
+  const away = Math.atan2(offset, distance + 1000 * (coneDepth + grilleGap))
+  const lost = Math.pow(10, (-FOCUS_DB * (1 - Math.exp(-((away / FOCUS_ANGLE) ** 2)))) / 20)
+  // two shelves of first order: what comes out stays causal
+  const half = Math.sqrt(lost)
+  sum.times(FOCUS_HZ, [1, half, 0], [1, 1, 0]).times(FOCUS_HZ, [1, half, 0], [1, 1, 0])
+}
+
+/**
+ * What rim, basket and grille scatter of the cap's sound, from the rim towards the microphone. Far off the axis little else is
+ * left of the top.
+ */
+function addScatter(sum: Transfer, { rings, geometry }: Cone, mic: MicrophoneType, { offset, distance }: MicPlace, top: number): void {
+  const path = Math.hypot(geometry.coneRadius - offset / 1000, distance / 1000 + geometry.grilleGap)
+  const weight = (SCATTER * (mic.pressure + mic.gradient)) / (distance / 1000 + geometry.grilleGap + 0.6 * geometry.coneDepth)
+  const scattered = new Transfer(sum.bins, sum.binHz).highPass2(FOCUS_HZ, 0.7).delay(path / SPEED_OF_SOUND)
+  const cap = rings.filter((ring) => ring.topHz === Infinity)
+  const area = cap.reduce((all, { radius, width }) => all + radius * width, 0)
+  times(scattered, cap[0].motion)
+  for (let k = 1; k <= top; k++) {
+    sum.re[k] += weight * area * scattered.re[k]
+    sum.im[k] += weight * area * scattered.im[k]
+  }
+}
+const SCATTER = 0.07
+const FOCUS_DB = 8.5
+/** Radians. */
+const FOCUS_ANGLE = 0.4
+const FOCUS_HZ = 1_700
 
 /** A diaphragm that is not small against the wave hears less top from the side: a piston, by reciprocity. */
 function sideLoss(sum: Transfer, mic: MicrophoneType, { offset, distance, angle }: MicPlace, top: number): void {
@@ -273,11 +355,15 @@ function sideLoss(sum: Transfer, mic: MicrophoneType, { offset, distance, angle 
  * Reverberation as decaying noise that loses its top first, the same at every place of the microphone, so that it grows against the
  * direct sound with the distance. Source: Moorer, CMJ 1979 (noise with exponential decay).
  */
-function addRoom(taps: Float64Array, { room, distance }: MicPlace, sampleRate: number): void {
+function addRoom(taps: Float64Array, { room, distance, roomKind = 'small', air = 0 }: MicPlace, sampleRate: number): void {
+  const { rt60, from, topSeconds, gain } = ROOMS[roomKind]
   // the direct sound was normalised: what it lost on the way is what the room gained
-  const level = 0.012 * (room / 100) * (1 + distance / 60)
+  const level = 0.012 * gain * (room / 100) * (1 + distance / 60)
+  const lift = Math.pow(10, air / 20) - 1
+  const airy = 1 - Math.exp((-2 * Math.PI * AIR_HZ) / sampleRate)
+  let below = 0
   const random = mulberry(0x5eed)
-  const start = Math.round(ROOM_FROM * sampleRate)
+  const start = Math.round(from * sampleRate)
   const step = Math.max(1, Math.round(sampleRate / 48_000))
   let held = 0
   let low = 0
@@ -285,10 +371,12 @@ function addRoom(taps: Float64Array, { room, distance }: MicPlace, sampleRate: n
   for (let n = start; n < taps.length; n++) {
     if ((n - start) % step === 0) held = random() * 2 - 1
     const seconds = (n - start) / sampleRate
-    const cutoff = 6_000 * Math.exp(-seconds / 0.12) + 900
+    const cutoff = (air > 0 ? 11_000 : 6_000) * Math.exp(-seconds / topSeconds) + 900
     low += (held - low) * (1 - Math.exp((-2 * Math.PI * cutoff) / sampleRate))
     high += (low - high) * (1 - Math.exp((-2 * Math.PI * 140) / sampleRate))
-    taps[n] += level * (low - high) * Math.exp((-6.91 * seconds) / ROOM_RT60)
+    const sound = low - high
+    below += airy * (sound - below)
+    taps[n] += level * (sound + lift * (sound - below)) * Math.exp((-6.91 * seconds) / rt60)
   }
 }
 

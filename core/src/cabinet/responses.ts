@@ -1,103 +1,38 @@
 import { benchOf } from './bench'
 import { blendResponse } from './blend'
 import type { FileSource } from './channelTaps'
-import { minimumPhase } from './minimumPhase'
+import type { CabDesign } from './loudspeaker'
+import { arrivalSeconds, micResponse, type MicPlace } from './radiation'
 
-/** A synthesised loudspeaker, box and microphone. */
+/** A loudspeaker in its box with one microphone, by the model of the mic bench. */
 export interface CabinetResponse {
   readonly id: string
   readonly name: string
-  readonly voicing: Voicing
+  readonly cab: CabDesign
+  readonly place: MicPlace
 }
 
-interface Peak {
-  hz: number
-  db: number
-  q: number
-}
+const CLOSE = { bearing: 0, angle: 0, room: 0 } as const
 
-interface Voicing {
-  /** Box resonance: second-order high-pass. */
-  resonanceHz: number
-  resonanceQ: number
-  /** Where the cone stops radiating: fourth-order low-pass. */
-  topHz: number
-  topQ: number
-  peaks: readonly Peak[]
-  /** Late copies of the sound by floor and neighbouring drivers: ms after the first, gain. */
-  reflections: readonly (readonly [ms: number, gain: number])[]
-}
-
-/**
- * Responses that ship with the app. Box resonance and cone break-up follow the second-order box and piston models of Beranek,
- * Acoustics (1954); the peaks' places are common practice for 12-inch guitar drivers, no source.
- */
+/** Responses that ship with the app; where their microphones stand is common practice, no source. */
 export const cabinetResponses: readonly CabinetResponse[] = [
   {
     id: 'open-1x12-coil',
     name: '1×12 open back, moving coil',
-    voicing: {
-      resonanceHz: 96,
-      resonanceQ: 0.9,
-      topHz: 5_400,
-      topQ: 1.1,
-      peaks: [
-        { hz: 190, db: 2.5, q: 1.2 },
-        { hz: 430, db: -3, q: 1.1 },
-        { hz: 1_350, db: 1.5, q: 2 },
-        { hz: 2_500, db: 6, q: 1.6 },
-        { hz: 3_700, db: 4, q: 4 },
-        { hz: 4_500, db: -3, q: 5 },
-      ],
-      reflections: [
-        [1.15, 0.11],
-        [3.4, -0.07],
-      ],
-    },
+    cab: { driver: 'bright', size: '12', drivers: '1', back: 'open' },
+    place: { ...CLOSE, type: 'coil', offset: 16, distance: 25, reflections: 12 },
   },
   {
     id: 'closed-4x12-coil',
     name: '4×12 closed back, moving coil',
-    voicing: {
-      resonanceHz: 84,
-      resonanceQ: 1.35,
-      topHz: 4_700,
-      topQ: 1.2,
-      peaks: [
-        { hz: 120, db: 3, q: 1.4 },
-        { hz: 380, db: -4, q: 0.9 },
-        { hz: 900, db: -1.5, q: 2 },
-        { hz: 2_200, db: 4.5, q: 1.8 },
-        { hz: 3_300, db: 5, q: 3 },
-        { hz: 5_000, db: -5, q: 4 },
-      ],
-      reflections: [
-        [0.62, 0.16],
-        [0.95, 0.09],
-        [4.1, -0.06],
-      ],
-    },
+    cab: { driver: 'tight', size: '12', drivers: '4', back: 'closed' },
+    place: { ...CLOSE, type: 'coil', offset: 20, distance: 20, reflections: 8 },
   },
   {
     id: 'open-2x12-ribbon',
     name: '2×12 open back, ribbon',
-    voicing: {
-      resonanceHz: 82,
-      resonanceQ: 0.8,
-      topHz: 4_300,
-      topQ: 0.75,
-      peaks: [
-        { hz: 150, db: 4, q: 0.9 },
-        { hz: 520, db: -2, q: 1.2 },
-        { hz: 1_700, db: 2, q: 1.5 },
-        { hz: 2_800, db: 2.5, q: 2.5 },
-        { hz: 6_500, db: -4, q: 1.5 },
-      ],
-      reflections: [
-        [0.8, 0.12],
-        [2.7, 0.05],
-      ],
-    },
+    cab: { driver: 'wide', size: '12', drivers: '2', back: 'open' },
+    place: { ...CLOSE, type: 'ribbon', offset: 25, distance: 420, reflections: 12 },
   },
 ]
 
@@ -138,40 +73,15 @@ const SECONDS = 2048 / 48_000
 export function synthesiseResponse(id: string, sampleRate: number): Float64Array {
   const found = cabinetResponses.find((r) => r.id === id)
   if (!found) throw new RangeError(`There is no cabinet response “${id}”.`)
-  const { voicing } = found
-  const size = 16_384
-  const magnitude = new Float64Array(size / 2 + 1)
-  let power = 0
-  let bins = 0
-  for (let k = 0; k <= size / 2; k++) {
-    const hz = (k * sampleRate) / size
-    magnitude[k] = gainAt(voicing, hz)
-    if (hz >= 200 && hz <= 2000) {
-      power += magnitude[k] ** 2
-      bins++
-    }
-  }
-  const direct = minimumPhase(magnitude, size)
   const frames = Math.round(SECONDS * sampleRate)
-  const taps = new Float64Array(frames)
-  const scale = 1 / Math.sqrt(power / bins)
-  for (const [ms, gain] of [[0, 1], ...voicing.reflections] as const) {
-    const late = Math.round((ms / 1000) * sampleRate)
-    for (let n = late; n < frames; n++) taps[n] += gain * scale * direct[n - late]
-  }
+  // the way through the air says nothing here, where there is one microphone
+  const taps = micResponse(found.cab, found.place, sampleRate, 2 * frames)
+  const start = Math.max(0, Math.floor(arrivalSeconds(found.cab, found.place) * sampleRate) - LEAD)
+  const out = taps.slice(start, start + frames)
   const fade = Math.round(frames / 4)
-  for (let n = 0; n < fade; n++) taps[frames - 1 - n] *= 0.5 - 0.5 * Math.cos((Math.PI * n) / fade)
-  return taps
+  for (let n = 0; n < fade; n++) out[frames - 1 - n] *= 0.5 - 0.5 * Math.cos((Math.PI * n) / fade)
+  return out
 }
 
-function gainAt(v: Voicing, hz: number): number {
-  const low = hz / v.resonanceHz
-  const high = hz / v.topHz
-  let gain = (low * low) / Math.hypot(1 - low * low, low / v.resonanceQ)
-  gain *= 1 / Math.hypot(1 - high * high, high / v.topQ) / Math.hypot(1, high * high * 0.6)
-  for (const { hz: centre, db, q } of v.peaks) {
-    const x = hz / centre - centre / Math.max(hz, 1e-3)
-    gain *= Math.pow(10, db / 20 / (1 + q * q * x * x))
-  }
-  return gain
-}
+/** Frames kept before the first sound. */
+const LEAD = 2

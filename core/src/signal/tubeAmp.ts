@@ -149,6 +149,7 @@ class MovingSection {
 /** A driven stage whose bias moves. */
 class BlockingStage {
   private charge = 0
+  private mean = 0
   private bias: number
 
   constructor(
@@ -157,13 +158,16 @@ class BlockingStage {
     private readonly frames: number,
     private readonly rise: number,
     private readonly fall: number,
+    private readonly even: number,
   ) {
     this.bias = shape.bias ?? 0
   }
 
   tick(): void {
     const { bias: rest = 0, blocking = 0 } = this.shape
-    const driven = Math.max(0, this.op.take(20) / this.frames - GRID_CURRENT) / (1 - GRID_CURRENT)
+    // a chunk holds no whole periods: without a mean over some of them the bias would tremble with the tone
+    this.mean += (this.op.take(20) / this.frames - this.mean) * this.even
+    const driven = Math.max(0, this.mean - GRID_CURRENT) / (1 - GRID_CURRENT)
     this.charge += (driven - this.charge) * (driven > this.charge ? this.rise : this.fall)
     if (this.charge < 1e-9) this.charge = 0
     const next = rest + (rest < 0 ? -1 : 1) * blocking * this.charge
@@ -172,7 +176,7 @@ class BlockingStage {
   }
 
   reset(): void {
-    this.charge = 0
+    this.charge = this.mean = 0
     this.bias = this.shape.bias ?? 0
     this.op.bias(this.bias, this.bias, this.bias)
   }
@@ -274,7 +278,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
       if (i === toneBefore) this.tone = moving()
       if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
       const op = clipping.stage(stage)
-      if (stage.blocking) this.blocking.push(new BlockingStage(op, stage, frames, this.step(BLOCKING_S[0]), this.step(BLOCKING_S[1])))
+      if (stage.blocking)
+        this.blocking.push(new BlockingStage(op, stage, frames, this.step(BLOCKING_S[0]), this.step(BLOCKING_S[1]), this.step(0.008)))
       if (i === gainBefore) {
         ops.gain = op
         this.gainScale = stage.gain

@@ -119,7 +119,12 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
         <HeardLine stage={stage} />
         <div className="flex flex-wrap items-center gap-x-3 text-[12px]">
           {(Object.keys(cabSpecs) as (keyof CabDesign)[]).map((key) => (
-            <CabChoice key={key} spec={cabSpecs[key]} value={bench.cab[key]} onChange={(value) => setCab(key, value)} />
+            <CabChoice
+              key={key}
+              spec={cabSpecs[key]}
+              value={bench.cab[key] ?? String(cabSpecs[key].initial)}
+              onChange={(value) => setCab(key, value)}
+            />
           ))}
         </div>
         <div className="flex justify-center pt-1">

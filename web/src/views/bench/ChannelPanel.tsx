@@ -29,6 +29,22 @@ export function ChannelPanel({ bench, picture, channel, onChange }: Props) {
   const row = (key: 'level' | 'pan' | 'delay') =>
     <ParamRow name={key} spec={benchNumber(key)} value={channel[key]} base={null} own={false} held={null} inert={null} onChange={(v) => set({ [key]: v }, key)} onReset={() => undefined} /> // prettier-ignore
   const { source } = channel
+  const micChoice = (key: 'stands' | 'roomKind', value: string | undefined) => (
+    <ChoiceRow
+      name={key}
+      spec={micSpecs[key]}
+      value={value ?? micSpecs[key].initial}
+      own={false}
+      inert={null}
+      onChange={(next) =>
+        onChange(
+          withChannel(bench, channel.id, (c) => withMic(c, { [key]: next })),
+          `${channel.id} ${key}`,
+        )
+      }
+      onReset={() => undefined}
+    />
+  )
   return (
     <section aria-label="Channel" className="min-h-0 overflow-y-auto px-4 pt-2 pb-4">
       <div className="mb-0.5 flex items-baseline justify-between gap-3">
@@ -70,10 +86,12 @@ export function ChannelPanel({ bench, picture, channel, onChange }: Props) {
         {row('delay')}
         {source.kind === 'mic' ? (
           <>
-            {(['reflections', 'room'] as const).map(
+            {(['reflections', 'room', 'air'] as const).map(
               (key) =>
-              <ParamRow key={key} name={key} spec={micSpecs[key]} value={source[key]} base={null} own={false} held={null} inert={null} onChange={(v) => onChange(withChannel(bench, channel.id, (c) => withMic(c, { [key]: v })), `${channel.id} ${key}`)} onReset={() => undefined} />, // prettier-ignore
+              <ParamRow key={key} name={key} spec={micSpecs[key]} value={source[key] ?? micSpecs[key].initial} base={null} own={false} held={null} inert={null} onChange={(v) => onChange(withChannel(bench, channel.id, (c) => withMic(c, { [key]: v })), `${channel.id} ${key}`)} onReset={() => undefined} />, // prettier-ignore
             )}
+            {(bench.cab.second ?? 'same') !== 'same' && bench.cab.drivers !== '1' && micChoice('stands', source.stands)}
+            {source.room > 0 && micChoice('roomKind', source.roomKind)}
           </>
         ) : (
           <div />
