@@ -1,10 +1,12 @@
 import { Command, CommanderError } from 'commander'
 import { InputError } from './input'
+import { addFeel } from './verbs/feel'
 import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
 import { addMeasure } from './verbs/measure'
 import { addReference } from './verbs/reference'
 import { addRender } from './verbs/render'
+import { addRiff } from './verbs/riff'
 import { addResponse } from './verbs/response'
 import { addTonestack } from './verbs/tonestack'
 
@@ -12,7 +14,7 @@ const program = new Command('fulgor')
   .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
   .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
-for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addReference]) add(program)
+for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addReference]) add(program)
 for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])
   command.exitOverride().configureOutput(program.configureOutput())
 

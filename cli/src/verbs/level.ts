@@ -35,7 +35,8 @@ export function addLevel(program: Command): void {
         const { integratedLufs, truePeakDbtp } = at(level)
         const targetLufs = targetOf(preset, snapshot)
         const silent = { snapshot: snapshot.name, role: snapshot.role ?? null, targetLufs, integratedLufs, truePeakDbtp }
-        if (integratedLufs === null) return { ...silent, trimDb: null, outputLevelDb: null, residualLu: null, truePeakAfterDbtp: null }
+        if (integratedLufs === null)
+          return { ...silent, trimDb: null, outputLevelDb: null, residualLu: null, truePeakAfterDbtp: null, met: false, limited: false }
         const solved = solveLoudness(level, spec, targetLufs, (value) => at(value).integratedLufs, { slope: param === 'master' ? 2 : 1 })
         return {
           ...silent,
@@ -43,6 +44,8 @@ export function addLevel(program: Command): void {
           outputLevelDb: solved.value,
           residualLu: solved.residual,
           truePeakAfterDbtp: at(solved.value).truePeakDbtp,
+          met: Math.abs(solved.residual) <= MET_LU,
+          limited: solved.limited,
         }
       })
       const turns = `${spec.label.toLowerCase()} of ${modelOf(stage.model).name}`
@@ -59,6 +62,22 @@ export function addLevel(program: Command): void {
             figure(r.outputLevelDb, param === 'level' ? 'dB' : '', 2),
           ]),
         ]),
+        ...rows.filter((r) => !r.met).map((r) => unmetWords(r, turns)),
       ])
     })
+}
+
+/** LU within which a target counts as met. */
+const MET_LU = 0.1
+
+function unmetWords(
+  row: { snapshot: string; targetLufs: number; residualLu: number | null; outputLevelDb: number | null; limited: boolean },
+  turns: string,
+): string {
+  if (row.residualLu === null) return `${row.snapshot}: silent, so it has no loudness to level`
+  const reached = (row.targetLufs + row.residualLu).toFixed(1)
+  const why = row.limited
+    ? `the ${turns} ends at ${figure(row.outputLevelDb, 'dB')}`
+    : 'what follows it is saturated and answers too little'
+  return `${row.snapshot}: cannot meet ${row.targetLufs.toFixed(1)} LUFS, it comes to ${reached}; ${why}`
 }

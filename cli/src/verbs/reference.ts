@@ -1,9 +1,35 @@
 import type { Command } from 'commander'
-import { catalogue } from '@fulgor/core/catalogue'
+import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
 import { presetSchema } from '@fulgor/core/preset'
 import { noteMs, NOTE_VALUES } from '@fulgor/core/stage'
 import { numberOption } from '../input'
 import { print, table } from '../output'
+import { buildContext } from '../sound'
+
+const RATE = 48_000
+
+/** What a model can do beside its parameters, in words. */
+const traitsOf = ({
+  charts,
+  sync,
+  silentWhenOff,
+  derived,
+  inert,
+}: Pick<StageModel, 'charts' | 'sync' | 'silentWhenOff' | 'derived' | 'inert'>): string[] => [
+  // prettier-ignore
+  ...charts.map((chart) => `chart:${chart}`),
+  ...(sync ?? []).map(({ time }) => `follows-tempo:${time}`),
+  ...(silentWhenOff ? ['silent-when-off'] : []),
+  ...(derived ? ['derived-values'] : []),
+  ...(inert ? ['says-what-does-nothing'] : []),
+]
+
+/** Frames at 48 kHz by which everything through a stage is late, and which the chain makes up for between lanes. */
+function latencyOf(id: string): number {
+  const processor = modelOf(id).build(buildContext(RATE, 'live'))
+  processor.prepare(RATE)
+  return processor.latency
+}
 
 export function addReference(program: Command): void {
   program
@@ -11,19 +37,23 @@ export function addReference(program: Command): void {
     .description('every model with its parameters')
     .option('--json', 'one JSON value')
     .action(({ json }: { json?: boolean }) => {
-      const models = catalogue.map(({ id, name, family, purpose, substitute, linear, params }) => ({
+      const models = catalogue.map(({ id, name, family, purpose, substitute, linear, params, ...model }) => ({
         id,
         name,
         family,
         purpose,
         substitute,
         linear,
+        traits: traitsOf(model),
+        latencyFrames: latencyOf(id),
+        latencyMs: model.latencyMs ?? (1000 * latencyOf(id)) / RATE,
         params,
       }))
       print(json ?? false, models, () =>
         models.flatMap((m) => [
           `${m.id}  ${m.name} (${m.family})`,
           `  ${m.purpose}`,
+          `  ${[m.linear ? 'linear' : 'not linear', ...m.traits, `${m.latencyMs.toFixed(1)} ms late`].join(', ')}`,
           ...table(
             Object.entries(m.params).map(([key, p]) => [
               `  ${key}`,

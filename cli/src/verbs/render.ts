@@ -56,7 +56,9 @@ export function addRender(program: Command): void {
     .option('--json', 'one JSON value')
     .action((o: RenderOptions) => {
       const preset = readPresetFile(o.preset)
-      const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
+      const { dry: played, sampleRate } = drySignal(o.di, readWavFile(o.di))
+      // what rings on behind the last note is part of the sound
+      const dry = withRoom(played, sampleRate)
       const bits = numberOption('bits', o.bits, 16, 32)
       if (bits !== 16 && bits !== 24 && bits !== 32) throw new InputError('--bits: must be 16, 24 or 32')
       const snapshots = o.allSnapshots
@@ -65,27 +67,62 @@ export function addRender(program: Command): void {
       const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
       const results = snapshots.map((snapshot) => {
         const taps: object[] = []
-        const sound = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {
+        const whole = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {
           if (o.taps) taps.push({ stage: tap.stage, ...stageMeasures(channelsOf(tap.sound), sampleRate) })
         })
+        const sound = withoutSilence(whole, played.length)
+        const over = framesOver(sound)
         const out = o.allSnapshots ? o.out.replace(/(\.wav)?$/i, ` ${snapshot.name.replace(/[^\p{L}\p{N} _-]+/gu, '')}.wav`) : o.out
         const measures = outputMeasures([sound.left, sound.right], sampleRate)
         return {
           sound,
           measures,
-          result: { out, snapshot: snapshot.name, sampleRate, ...measureJson(measures), ...(o.taps ? { taps } : {}) },
+          over,
+          result: {
+            out,
+            snapshot: snapshot.name,
+            sampleRate,
+            framesOverFullScale: over,
+            cut: over > 0 && bits !== 32,
+            ...measureJson(measures),
+            ...(o.taps ? { taps } : {}),
+          },
         }
       })
       for (const { sound, result } of results) writeFile(result.out, writeWav([sound.left, sound.right], sampleRate, bits))
       print(o.json ?? false, o.allSnapshots ? results.map((r) => r.result) : results[0].result, () =>
-        results.flatMap(({ result, measures }) => [
+        results.flatMap(({ result, measures, over }) => [
           `${result.out} (${result.snapshot})`,
+          ...(over > 0 ? [overWords(over, measures.truePeakDbtp, bits)] : []),
           ...measureLines(measures),
           ...(result.taps ? tapLines(result.taps as TapLine[]) : []),
         ]),
       )
     })
 }
+
+/** s that a tail may last behind the dry signal, and dBFS under which it has ended. */
+const TAIL_S = 20
+const TAIL_ENDS_DBFS = -90
+
+function withRoom(dry: Float32Array, sampleRate: number): Float32Array {
+  const longer = new Float32Array(dry.length + TAIL_S * sampleRate)
+  longer.set(dry)
+  return longer
+}
+
+/** Up to where it is heard, at least as long as what was played. */
+function withoutSilence({ left, right, stereo }: Sound, least: number): Sound {
+  const floor = Math.pow(10, TAIL_ENDS_DBFS / 20)
+  let end = left.length
+  while (end > least && Math.abs(left[end - 1]) < floor && Math.abs(right[end - 1]) < floor) end--
+  return { left: left.subarray(0, end), right: right.subarray(0, end), stereo }
+}
+
+const framesOver = ({ left, right }: Sound): number => left.reduce((n, x, k) => n + (Math.abs(x) > 1 || Math.abs(right[k]) > 1 ? 1 : 0), 0)
+
+const overWords = (frames: number, peak: number | null, bits: number): string =>
+  `  ${frames} frames leave above full scale (${figure(peak, 'dBTP')}): ${bits === 32 ? 'kept, as the file holds floats' : 'cut off in the file; lower the Output, or write --bits 32'}`
 
 type TapLine = { stage: string } & ReturnType<typeof stageMeasures>
 

@@ -12,7 +12,7 @@ describe('the catalogue', () => {
     expect(count('drive')).toBeGreaterThanOrEqual(8)
     expect(count('compressor')).toBeGreaterThanOrEqual(3)
     expect(count('reverb')).toBe(5)
-    expect(count('delay')).toBe(7)
+    expect(count('delay')).toBe(8)
     expect(count('modulation')).toBe(7)
     for (const family of FAMILIES) expect([family, count(family) > 0]).toEqual([family, true])
   })

@@ -36,6 +36,7 @@ const chorus = stage({
         ['dimension', 'Dimension: copies against each other'],
       ],
       initial: 'single',
+      change: 'glide',
     }),
     note: follows(),
     rate: rate(0.8),

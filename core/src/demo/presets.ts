@@ -39,7 +39,7 @@ const pitStages: Preset = {
   chain: [
     createStage('gate', 'gate', { threshold: -62 }),
     { ...createStage('drive', 'drive.mid-hump', { gain: 2, tone: 5, level: 0 }), on: false },
-    createStage('amp', 'amp.lantern', { gain: 3.2, bass: 4, mid: 5.5, treble: 5.5, master: 5 }),
+    createStage('amp', 'amp.lantern', { gain: 4, bass: 4, mid: 5.5, treble: 5.5, master: 4 }),
     createStage('cab', 'cabinet', { response: 'open-1x12-coil' }),
     createStage('eq', 'eq.parametric', { lowCut: 88, bell2: 800, gain2: -2, q2: 1.1, highCut: 8_200 }),
     createStage('delay', 'delay.digital', { note: 'eighth-dotted', time: 469, feedback: 28, tone: 3_600, mix: 14 }),
@@ -47,18 +47,18 @@ const pitStages: Preset = {
     createStage('out', 'output', { level: 0 }),
   ],
   snapshots: [
-    snapshot('overture', 'Overture clean', { amp: { params: { gain: 2.2 } }, delay: { on: false }, hall: { params: { mix: 20 } } }),
+    snapshot('overture', 'Overture clean', { amp: { params: { gain: 3.2 } }, delay: { on: false }, hall: { params: { mix: 20 } } }),
     snapshot('strum', 'Pit strum', { eq: { params: { lowCut: 140 } }, delay: { on: false }, hall: { params: { mix: 8 } } }),
     snapshot('storm', 'Storm lead', {
       gate: { params: { threshold: -56 } },
-      drive: { on: true, params: { gain: 4.2, level: 4 } },
+      drive: { on: true, params: { gain: 4.2, level: 2 } },
       amp: { params: { gain: 6.2, mid: 7 } },
       eq: { params: { gain2: 1.5, highCut: 6_800 } },
       delay: { params: { mix: 24, feedback: 36 } },
     }),
     snapshot('lullaby', 'Lullaby', {
       gate: { params: { threshold: -70 } },
-      amp: { params: { gain: 1.6, treble: 4.2 } },
+      amp: { params: { gain: 2.8, treble: 4.2 } },
       eq: { params: { highGain: -2 } },
       delay: { params: { note: 'quarter', mix: 18 } },
       hall: { params: { decay: 3.4, mix: 30 } },
@@ -99,7 +99,7 @@ const pitControls: readonly Control[] = [
     smoothing: 40,
     midi: { type: 'cc', channel: 1, number: 4 },
     // into the master, so that what levelling turns stays its own and the echoes ring on
-    targets: [aim('master2', 'amp', 'master', 0, 5, { shape: 'exponential', heel: 0.02, toe: 0 }, ['overture', 'lullaby'])],
+    targets: [aim('master2', 'amp', 'master', 0, 4, { shape: 'exponential', heel: 0.02, toe: 0 }, ['overture', 'lullaby'])],
   },
   {
     ...createControl('throw', 'momentary', 'Echo throw'),
@@ -123,7 +123,7 @@ const pitMain: Preset = { ...pitPlayed, board: layOut(pitPlayed, CAPACITIES[1].c
 
 /** Two microphones at the upper driver, the ribbon laid on the coil, and a little of the air before the cabinet. */
 const tideBench: MicBench = {
-  cab: { driver: 'tight', size: '12', drivers: '4', back: 'closed' },
+  cab: { driver: 'tight', size: '12', drivers: '4', back: 'closed', second: 'same' },
   channels: [
     createChannel('coil', { ...defaultMic('coil'), offset: 12, distance: 25 } as ChannelSource),
     {
@@ -158,12 +158,21 @@ const tideLead: Preset = {
     createStage('eq', 'eq.parametric', { lowCut: 110, bell3: 2_600, gain3: 2, q3: 0.9, highCut: 7_400, highSlope: '24' }),
     createStage('delay', 'delay.digital', { note: 'eighth-dotted', feedback: 38, tone: 7_000, mix: 26 }),
     createStage('hall', 'reverb.hall', { preDelay: 85, decay: 2.8, mix: 18 }),
-    createStage('out', 'output', { level: -4 }),
+    createStage('out', 'output', { level: -17.5 }),
   ],
   snapshots: [
     snapshot('theme', 'Theme', {}),
-    snapshot('answer', 'Answer', { drive: { on: false }, amp: { params: { gain: 4.8 } }, delay: { params: { note: 'quarter', mix: 32 } } }),
-    snapshot('close', 'Close, dry', { delay: { on: false }, hall: { params: { mix: 8, preDelay: 20 } } }),
+    snapshot('answer', 'Answer', {
+      drive: { on: false },
+      amp: { params: { gain: 4.8 } },
+      delay: { params: { note: 'quarter', mix: 32 } },
+      out: { params: { level: -12.4 } },
+    }),
+    snapshot('close', 'Close, dry', {
+      delay: { on: false },
+      hall: { params: { mix: 8, preDelay: 20 } },
+      out: { params: { level: -15.5 } },
+    }),
   ],
 }
 
@@ -211,7 +220,7 @@ const tideWall: Preset = {
         createLane('plate', [createStage('plate1', 'reverb.plate', { mix: 100, decay: 2.6, preDelay: 40 })], { level: -15, pan: 45 }),
       ],
     },
-    createStage('out', 'output', { level: 2 }),
+    createStage('out', 'output', { level: 0.3 }),
   ],
   snapshots: [
     snapshot('full', 'Full', {}),
@@ -220,8 +229,14 @@ const tideWall: Preset = {
       boost: { on: false },
       crunch: { params: { gain: 3.6 } },
       chime: { params: { gain: 4.5 } },
+      out: { params: { level: 4.8 } },
     }),
-    snapshot('far', 'Far', { plate: { params: { level: -8 } }, left: { params: { level: -6 } }, right: { params: { level: -6 } } }),
+    snapshot('far', 'Far', {
+      plate: { params: { level: -8 } },
+      left: { params: { level: -6 } },
+      right: { params: { level: -6 } },
+      out: { params: { level: 3.1 } },
+    }),
   ],
 }
 
@@ -234,19 +249,23 @@ const harbourClean: Preset = {
   notes: 'Sixteenths with room to breathe; the ribbon keeps the top soft.',
   tempo: 104,
   targetLufs: -18,
-  riff: { id: 'sixteenth-strum', strength: 'soft' },
+  riff: { id: 'funk', strength: 'normal' },
   guitar: GUITARS[3],
   chain: [
-    createStage('amp', 'amp.lantern', { gain: 2, bass: 4.5, mid: 4, treble: 6, presence: 3, master: 6, sag: 15 }),
+    createStage('amp', 'amp.lantern', { gain: 5, bass: 4.5, mid: 4, treble: 6, presence: 4, master: 6, sag: 25 }),
     createStage('cab', 'cabinet', { response: 'open-2x12-ribbon' }),
     createStage('eq', 'eq.parametric', { lowCut: 100, lowGain: -1.5, highGain: 2, highCut: 12_000 }),
     { ...createStage('delay', 'delay.digital', { note: 'sixteenth-dotted', feedback: 18, mix: 12 }), on: false },
     createStage('hall', 'reverb.hall', { preDelay: 12, decay: 1.6, mix: 20 }),
-    createStage('out', 'output', { level: 0 }),
+    createStage('out', 'output', { level: 5.1 }),
   ],
   snapshots: [
     snapshot('verse', 'Verse', {}),
-    snapshot('bridge', 'Bridge', { delay: { on: true, params: { mix: 22 } }, hall: { params: { decay: 3, mix: 34 } } }),
+    snapshot('bridge', 'Bridge', {
+      delay: { on: true, params: { mix: 22 } },
+      hall: { params: { decay: 3, mix: 34 } },
+      out: { params: { level: 2.1 } },
+    }),
   ],
 }
 

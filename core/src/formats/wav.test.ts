@@ -52,10 +52,12 @@ describe('WAV', () => {
     expect(20 * Math.log10(worst + 1e-12)).toBeLessThan(db)
   })
 
-  it('reads known bytes: 16, 24, 32 bits, extensible, extra chunks', () => {
+  it('reads known bytes: 8, 16, 24, 32 bits, extensible, extra chunks', () => {
     expect([...readWav(wav({ data: Uint8Array.of(0, 0x40, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
     expect([...readWav(wav({ bits: 24, data: Uint8Array.of(0, 0, 0x40, 0, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
     expect([...readWav(wav({ bits: 32, data: Uint8Array.of(0, 0, 0, 0x40, 0, 0, 0, 0xc0) })).channels[0]]).toEqual([0.5, -0.5])
+    // 8 bits are unsigned: 128 is silence
+    expect([...readWav(wav({ bits: 8, data: Uint8Array.of(0x80, 0xc0, 0x40, 0) })).channels[0]]).toEqual([0, 0.5, -0.5, -1])
     const float = new Uint8Array(Float32Array.of(0.25, 1.5).buffer)
     expect([...readWav(wav({ format: 3, bits: 32, extensible: true, extra: true, data: float })).channels[0]]).toEqual([0.25, 1.5])
   })
@@ -68,7 +70,7 @@ describe('WAV', () => {
     ['text', new TextEncoder().encode('hello, this is no sound at all'), 'not a WAV file'],
     ['an empty file', new Uint8Array(0), 'not a WAV file'],
     ['no data', wav({ data: new Uint8Array(0) }), 'no sound'],
-    ['8 bits', wav({ bits: 8, data: new Uint8Array(8) }), 'not read'],
+    ['12 bits', wav({ bits: 12, data: new Uint8Array(12) }), 'not read'],
     ['three channels', wav({ channels: 3, data: new Uint8Array(12) }), '3 channels'],
     ['an impossible rate', wav({ rate: 7, data: new Uint8Array(4) }), 'sample rate'],
     ['NaN', wav({ format: 3, bits: 32, data: new Uint8Array(Float32Array.of(NaN).buffer) }), 'finite'],

@@ -21,7 +21,7 @@ interface Format {
 }
 
 /**
- * Reads a RIFF WAVE file: PCM 16/24/32-bit or float 32/64-bit, mono or stereo, 8–192 kHz, extensible headers and extra chunks.
+ * Reads a RIFF WAVE file: PCM 8/16/24/32-bit or float 32/64-bit, mono or stereo, 8–192 kHz, extensible headers and extra chunks.
  * A data chunk that claims more than the file holds (a recording cut short) is read as far as it goes.
  * Source: Microsoft & IBM, Multimedia Programming Interface 1991; the extensible format of 2001.
  * @throws WavError with the reason
@@ -66,9 +66,9 @@ function readFormat(view: DataView, at: number, size: number): Format {
     align: view.getUint16(at + 12, true),
     bits: view.getUint16(at + 14, true),
   }
-  const known = (encoding === PCM && [16, 24, 32].includes(format.bits)) || (encoding === FLOAT && [32, 64].includes(format.bits))
+  const known = (encoding === PCM && [8, 16, 24, 32].includes(format.bits)) || (encoding === FLOAT && [32, 64].includes(format.bits))
   if (!known)
-    throw new WavError(`its encoding (format ${encoding}, ${format.bits} bits) is not read; use PCM 16, 24 or 32 bits or 32-bit float.`)
+    throw new WavError(`its encoding (format ${encoding}, ${format.bits} bits) is not read; use PCM 8, 16, 24 or 32 bits or 32-bit float.`)
   if (format.channels < 1 || format.channels > 2) throw new WavError(`it has ${format.channels} channels; one or two are read.`)
   if (format.sampleRate < 8_000 || format.sampleRate > 192_000)
     throw new WavError(`its sample rate ${format.sampleRate} Hz lies outside 8–192 kHz.`)
@@ -94,6 +94,8 @@ function readData(view: DataView, at: number, size: number, { encoding, channels
 
 function sampleReader(view: DataView, encoding: number, bits: number): (at: number) => number {
   if (encoding === FLOAT) return bits === 64 ? (at) => view.getFloat64(at, true) : (at) => view.getFloat32(at, true)
+  // 8 bits alone are unsigned
+  if (bits === 8) return (at) => (view.getUint8(at) - 0x80) / 0x80
   if (bits === 16) return (at) => view.getInt16(at, true) / 0x8000
   if (bits === 24) return (at) => ((view.getInt8(at + 2) << 16) | view.getUint16(at, true)) / 0x800000
   return (at) => view.getInt32(at, true) / 0x80000000

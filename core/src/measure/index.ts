@@ -1,7 +1,7 @@
 export { kWeightingPower, loudness, type Loudness, type Signal } from './loudness'
 export { LoudnessMeter } from './meter'
 export { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
-export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, type Band, type Spectrum } from './spectrum'
+export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, thirdOctavesOf, type Band, type Spectrum } from './spectrum'
 export { noteOf, pitchOf, type Pitch } from './pitch'
 export { samplePeak, truePeak } from './truePeak'
 export { buildUp, stereoFigures, type StereoFigures } from './stereo'

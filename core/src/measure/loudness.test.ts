@@ -31,6 +31,14 @@ describe('loudness against EBU Tech 3341 (2016), table 1', () => {
   })
 })
 
+// EBU Tech 3341 (2016), table 1, case 13: twenty segments, in segment i silence of i · 20 ms before 400 ms of tone and 1 s of silence
+it('case 13: momentary loudness of a burst that begins anywhere', () => {
+  for (let i = 0; i < 20; i++) {
+    const x = tone([-200, 0.02 * i], [-23, 0.4], [-200, 1])
+    expect(Math.abs((loudness(x, rate).momentaryMaxLufs ?? 0) + 23)).toBeLessThanOrEqual(0.1)
+  }
+})
+
 // EBU Tech 3341 cases 15–19: fs/4, fs/6, fs/8 sines with their phase; tolerance +0.2/−0.4 dB
 describe('true peak against EBU Tech 3341', () => {
   it.each([

@@ -19,14 +19,14 @@ const ABSOLUTE_GATE = -70
  */
 export function loudness(signal: Signal, sampleRate: number): Loudness {
   checkSignal(signal)
-  const steps = stepPowers(signal, sampleRate)
-  const momentary = sliding(steps, 4)
-  const shortTerm = sliding(steps, 30)
+  const fine = stepPowers(signal, sampleRate)
+  // the standard's blocks step by 100 ms; a maximum is looked for in steps of 10, or it would fall between two of them
+  const steps = grouped(fine)
   return {
-    integratedLufs: gatedLoudness(momentary, -10),
-    rangeLu: loudnessRange(shortTerm),
-    momentaryMaxLufs: maximum(momentary),
-    shortTermMaxLufs: maximum(shortTerm),
+    integratedLufs: gatedLoudness(sliding(steps, 4), -10),
+    rangeLu: loudnessRange(sliding(steps, 30)),
+    momentaryMaxLufs: maximum(sliding(fine, 4 * FINE)),
+    shortTermMaxLufs: maximum(sliding(fine, 30 * FINE)),
   }
 }
 
@@ -72,9 +72,20 @@ export function kWeightingPower(hz: number): number {
   return shelf * high
 }
 
-/** Sum over the channels of the K-weighted mean square of each full 100 ms step. */
+/** Fine steps of 10 ms in one of the standard's. */
+const FINE = 10
+
+function grouped(fine: Float64Array): Float64Array {
+  return Float64Array.from({ length: Math.floor(fine.length / FINE) }, (_, k) => {
+    let sum = 0
+    for (let i = 0; i < FINE; i++) sum += fine[k * FINE + i]
+    return sum / FINE
+  })
+}
+
+/** Sum over the channels of the K-weighted mean square of each full 10 ms step. */
 function stepPowers(signal: Signal, sampleRate: number): Float64Array {
-  const step = Math.round(sampleRate / 10)
+  const step = Math.round(sampleRate / (10 * FINE))
   const powers = new Float64Array(Math.floor(signal[0].length / step))
   const [b0, b1, b2, a1, a2, c1, c2] = kWeighting(sampleRate)
   for (const data of signal) {
@@ -103,11 +114,9 @@ function stepPowers(signal: Signal, sampleRate: number): Float64Array {
 /** Mean of every run of `count` steps. */
 function sliding(steps: Float64Array, count: number): Float64Array {
   const out = new Float64Array(Math.max(0, steps.length - count + 1))
-  for (let k = 0; k < out.length; k++) {
-    let sum = 0
-    for (let i = 0; i < count; i++) sum += steps[k + i]
-    out[k] = sum / count
-  }
+  const before = new Float64Array(steps.length + 1)
+  for (let k = 0; k < steps.length; k++) before[k + 1] = before[k] + steps[k]
+  for (let k = 0; k < out.length; k++) out[k] = Math.max(0, before[k + count] - before[k]) / count
   return out
 }
 

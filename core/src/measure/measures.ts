@@ -1,6 +1,6 @@
 import { gainToDb } from '@fulgor/core/signal'
 import { loudness, type Loudness, type Signal } from './loudness'
-import { averageSpectrum, survey, thirdOctaves, type Band } from './spectrum'
+import { survey, thirdOctavesOf, type Band } from './spectrum'
 
 /** What the Sheet shows after every stage. Levels in dBFS; nulls where silence allows no figure. */
 export interface StageMeasures {
@@ -35,5 +35,5 @@ export function stageMeasures(signal: Signal, sampleRate: number): StageMeasures
 
 /** All measures of an output; `stage` may bring those that are already known. */
 export function outputMeasures(signal: Signal, sampleRate: number, stage = stageMeasures(signal, sampleRate)): OutputMeasures {
-  return { ...stage, ...loudness(signal, sampleRate), thirdOctave: thirdOctaves(averageSpectrum(signal, sampleRate)) }
+  return { ...stage, ...loudness(signal, sampleRate), thirdOctave: thirdOctavesOf(signal, sampleRate) }
 }

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { averageSpectrum, bandPower, centroid, outputMeasures, samplePeak, stageMeasures, THIRD_OCTAVES, thirdOctaves, truePeak } from '.'
+import {
+  averageSpectrum,
+  bandPower,
+  centroid,
+  outputMeasures,
+  samplePeak,
+  stageMeasures,
+  THIRD_OCTAVES,
+  thirdOctaves,
+  thirdOctavesOf,
+  truePeak,
+} from '.'
 
 const rate = 48_000
 const sine = (hz: number, amplitude: number, seconds = 1, at = rate) =>
@@ -27,6 +38,15 @@ describe('third-octave bands', () => {
       for (const beside of [index - 2, index + 2]) if (bands[beside]) expect(bands[beside].db ?? -200).toBeLessThan(-25)
     },
   )
+
+  // IEC 61260-1: a sine at the middle of a band is in it whole
+  it.each([25, 31.5, 40, 50, 63, 80, 1_000])('%s Hz: a sine in the middle of its band is told within 0.1 dB', (hz) => {
+    const exact = 1000 * Math.pow(10, (THIRD_OCTAVES.indexOf(hz) - 16) / 10)
+    for (const seconds of [2, 5]) {
+      const bands = thirdOctavesOf([sine(exact, 0.5, seconds)], rate)
+      expect(Math.abs((bands.find((b) => b.hz === hz)?.db ?? -200) + 9.03)).toBeLessThan(0.1)
+    }
+  })
 
   it('rise 10 dB a decade for white noise, whose power is even over frequency', () => {
     const bands = thirdOctaves(averageSpectrum([noise(rate * 8)], rate))

@@ -1,3 +1,4 @@
+import { resample } from '@fulgor/core/signal'
 import { kernelFor, REACH } from './interpolation'
 import { PIECE } from './kernel'
 import { checkSignal, type Signal } from './loudness'
@@ -73,6 +74,29 @@ export function thirdOctaves(spectrum: Spectrum): Band[] {
     const level = bandPower(spectrum, exact * Math.pow(10, -0.05), exact * Math.pow(10, 0.05))
     return { hz, db: level > 1e-14 ? 10 * Math.log10(level) : null }
   })
+}
+
+/** Low bands are narrower than a bin of the usual window: up to here they are measured at a lower rate, Hz. */
+const LOW_HZ = 200
+const LOW_RATE = 3_000
+/** Frames at that rate below which a window is too short to tell them. */
+const LEAST_LOW = 1_024
+
+/**
+ * Third-octave levels of a whole signal: as {@link thirdOctaves}, but bands up to 200 Hz from windows of up to 2.7 s, so that a sine of
+ * 25 Hz is told as exactly as one of 1 kHz. Shorter than 0.35 s there is only the usual window.
+ */
+export function thirdOctavesOf(signal: Signal, sampleRate: number): Band[] {
+  const bands = thirdOctaves(averageSpectrum(signal, sampleRate))
+  if ((signal[0].length * LOW_RATE) / sampleRate < LEAST_LOW) return bands
+  const low = signal.map((data) => Float64Array.from(resample(Float32Array.from(data), sampleRate, LOW_RATE)))
+  const frames = low[0].length
+  const size = Math.min(8_192, 2 ** Math.floor(Math.log2(frames)))
+  const windows = Math.max(1, Math.round((frames - size) / (size / 2)) + 1)
+  const hop = windows > 1 ? Math.floor((frames - size) / (windows - 1)) : size
+  const whole = low.map((data) => data.subarray(0, size + hop * (windows - 1)))
+  const fine = thirdOctaves(averageSpectrum(whole, LOW_RATE, size, hop))
+  return bands.map((band, k) => (band.hz <= LOW_HZ ? fine[k] : band))
 }
 
 /** Power between two frequencies; bins at the edges count by their share. */

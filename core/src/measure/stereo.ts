@@ -1,5 +1,5 @@
 import { loudness, type Signal } from './loudness'
-import { averageSpectrum, thirdOctaves, type Band } from './spectrum'
+import { thirdOctavesOf, type Band } from './spectrum'
 
 /** How wide a stereo signal is, and what a mono house leaves of it. */
 export interface StereoFigures {
@@ -36,7 +36,7 @@ export function stereoFigures([left, right]: readonly [Float64Array, Float64Arra
 
 /** Third octaves of one signal over those of another, dB; null where either is silent. */
 function bandsOver(a: Signal, b: Signal, sampleRate: number): Band[] {
-  const [of, over] = [a, b].map((signal) => thirdOctaves(averageSpectrum(signal, sampleRate)))
+  const [of, over] = [a, b].map((signal) => thirdOctavesOf(signal, sampleRate))
   return of.map(({ hz, db }, i) => {
     const below = over[i].db
     return { hz, db: db === null || below === null ? null : db - below }
@@ -49,8 +49,8 @@ function bandsOver(a: Signal, b: Signal, sampleRate: number): Band[] {
  * @param parts at least one, as long as the sum
  */
 export function buildUp(sum: Signal, parts: readonly Signal[], sampleRate: number): Band[] {
-  const whole = thirdOctaves(averageSpectrum(sum, sampleRate))
-  const single = parts.map((part) => thirdOctaves(averageSpectrum(part, sampleRate)))
+  const whole = thirdOctavesOf(sum, sampleRate)
+  const single = parts.map((part) => thirdOctavesOf(part, sampleRate))
   return whole.map(({ hz, db }, i) => {
     const loudest = Math.max(...single.map((bands) => bands[i].db ?? -Infinity))
     return { hz, db: db === null || !Number.isFinite(loudest) ? null : db - loudest }

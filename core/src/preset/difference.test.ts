@@ -12,7 +12,7 @@ describe('the difference of two snapshots', () => {
   it('tells every value that changes at the switch, from the top of the chain down', () => {
     // written down from the demo: strum against overture
     expect(snapshotDifference(pit, 'overture', 'strum')).toEqual([
-      { stage: 'amp', key: 'gain', a: 2.2, b: 3.2 },
+      { stage: 'amp', key: 'gain', a: 3.2, b: 4 },
       { stage: 'eq', key: 'lowCut', a: 88, b: 140 },
       { stage: 'hall', key: 'mix', a: 20, b: 8 },
     ])

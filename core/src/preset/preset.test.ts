@@ -209,7 +209,7 @@ describe('reading', () => {
   it('fills a missing parameter with the catalogue’s default', () => {
     const copy = JSON.parse(JSON.stringify(pit)) as { chain: { params: Record<string, unknown> }[] }
     delete copy.chain[2].params.sag
-    expect(value(readPreset(copy), 'amp', null, 'sag')).toBe(30)
+    expect(value(readPreset(copy), 'amp', null, 'sag')).toBe(40)
   })
 })
 

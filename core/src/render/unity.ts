@@ -40,3 +40,21 @@ export function ownUnity(stage: StageNode, sound: Float64Array, context: BuildCo
   const after = loudness(stereo ? [left, right] : [left], sampleRate).integratedLufs
   return before === null || after === null ? null : before - after
 }
+
+/**
+ * LU by which a stage by itself leaves a soft performance softer than a hard one: what it leaves of the hand's dynamics; null where one
+ * of them is silent.
+ */
+export function stageDynamics(
+  stage: StageNode,
+  soft: Float64Array,
+  hard: Float64Array,
+  context: BuildContext,
+  sampleRate: number,
+): number | null {
+  const [quiet, loud] = [soft, hard].map((sound) => {
+    const { left, right, stereo } = runStage(stage, sound, context, sampleRate, 120)
+    return loudness(stereo ? [left, right] : [left], sampleRate).integratedLufs
+  })
+  return quiet === null || loud === null ? null : loud - quiet
+}

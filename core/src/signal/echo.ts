@@ -55,7 +55,7 @@ export class Echo<P> implements Processor<P> {
   private readonly input = new Fade(true)
   private readonly fast = new Lfo()
   private readonly lines = [new Line(), new Line()]
-  private drive = 1
+  private readonly drive = new Smooth()
   private saturates = false
   private duckDb = 0
   private flutter = 0
@@ -71,6 +71,7 @@ export class Echo<P> implements Processor<P> {
   prepare(sampleRate: number): void {
     this.rate = sampleRate
     for (const s of [this.dry, this.wet, this.cross]) s.prepare(sampleRate)
+    this.drive.prepare(sampleRate, 0.06)
     this.duck.prepare(sampleRate, 0.03)
     this.duck.set(1, true)
     this.input.prepare(sampleRate)
@@ -90,7 +91,7 @@ export class Echo<P> implements Processor<P> {
     this.fast.set(s.flutterRate, 'sine')
     this.flutter = (s.flutter / 1000) * this.rate
     this.saturates = s.drive !== null
-    this.drive = Math.pow(10, (s.drive ?? 0) / 20)
+    this.drive.set(Math.pow(10, (s.drive ?? 0) / 20), immediate)
     this.duckDb = s.ducking
   }
 
@@ -102,6 +103,7 @@ export class Echo<P> implements Processor<P> {
     this.dry.tick()
     this.wet.tick()
     this.cross.tick()
+    this.drive.tick()
     this.input.tick()
     this.fast.tick()
     for (const line of this.lines) line.tick(this.rate)
@@ -119,7 +121,7 @@ export class Echo<P> implements Processor<P> {
     const { dry, wet, cross, input, fast, duck, lines, count } = this
     const [a, b] = lines
     const two = count > 1
-    const drive = this.saturates ? this.drive : 0
+    const { saturates } = this
     let { peak } = this
     for (let i = 0; i < frames; i++) {
       const k = at + i
@@ -128,6 +130,7 @@ export class Echo<P> implements Processor<P> {
       const open = input.value + k * input.step
       const flutter = this.flutter * (fast.value + k * fast.step)
       const over = cross.value + k * cross.step
+      const drive = saturates ? this.drive.value + k * this.drive.step : 0
       const ea = a.read(flutter, k, drive)
       const eb = two ? b.read(flutter, k, drive) : 0
       const fa = ea * (a.feedback.value + k * a.feedback.step)

@@ -47,16 +47,19 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   private readonly lowLeft = new OnePole()
   private readonly lowRight = new OnePole()
   private readonly echoes = [new Float64Array(CHUNK), new Float64Array(CHUNK)] as const
-  private dimension = false
+  private readonly dimension = new Smooth()
   private readonly sine = new Lfo()
   private readonly cosine = new Lfo()
   private left = new Ring(1)
   private right = new Ring(1)
   private rate = 48_000
+  private toned = false
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    for (const s of [this.depth, this.delay, this.feedback, this.spread, this.dry, this.wet, this.tone]) s.prepare(sampleRate)
+    for (const s of [this.depth, this.delay, this.feedback, this.spread, this.dry, this.wet, this.tone, this.dimension])
+      s.prepare(sampleRate)
+    this.dimension.prepare(sampleRate, 0.05)
     this.delay.prepare(sampleRate, 0.05)
     this.sine.prepare(sampleRate)
     this.cosine.prepare(sampleRate, 0.25)
@@ -74,8 +77,10 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     const { dry, wet } = mixGains(p.mix)
     this.dry.set(dry, immediate)
     this.wet.set(wet, immediate)
+    // a filter that comes in only when it is needed would begin in the middle of the sound
+    this.toned = p.tone !== undefined
     this.tone.set(p.tone ?? OPEN_HZ, immediate)
-    this.dimension = p.dimension === true
+    this.dimension.set(p.dimension === true ? 1 : 0, immediate)
     this.sine.set(p.rate, 'sine')
     this.cosine.set(p.rate, 'sine')
   }
@@ -88,6 +93,7 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     this.dry.tick()
     this.wet.tick()
     this.tone.tick()
+    this.dimension.tick()
     if (this.tone.moving) {
       this.lowLeft.tune(this.tone.value, this.rate)
       this.lowRight.tune(this.tone.value, this.rate)
@@ -101,16 +107,15 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     const { at, left, right } = block
     const [a, b] = this.echoes
     // the right side's swing turns from in step to a quarter period apart, in the dimension form to half a period
-    this.side(this.left, left, a, at, frames, 0, 1)
-    if (this.dimension) this.side(this.right, right, b, at, frames, 0, -1)
-    else this.side(this.right, right, b, at, frames, this.spread.value, 1)
-    if (this.tone.value < OPEN_HZ) {
+    this.side(this.left, left, a, at, frames, 0)
+    this.side(this.right, right, b, at, frames, this.spread.value)
+    if (this.toned) {
       this.lowLeft.low(a, frames)
       this.lowRight.low(b, frames)
     }
-    const { dry, wet } = this
-    const across = this.dimension ? ACROSS : 0
+    const { dry, wet, dimension } = this
     for (let i = 0; i < frames; i++) {
+      const across = ACROSS * (dimension.value + (at + i) * dimension.step)
       const direct = dry.value + (at + i) * dry.step
       const level = wet.value + (at + i) * wet.step
       left[i] = left[i] * direct + (a[i] - across * b[i]) * level
@@ -118,11 +123,16 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     }
   }
 
-  private side(ring: Ring, data: Float64Array, out: Float64Array, at: number, frames: number, apart: number, turn: 1 | -1): void {
-    const { depth, delay, feedback, sine, cosine } = this
+  private side(ring: Ring, data: Float64Array, out: Float64Array, at: number, frames: number, apart: number): void {
+    const { depth, delay, feedback, sine, cosine, dimension } = this
+    // the left side leads; the right one turns with it, a quarter period apart, or against it
+    const isRight = ring === this.right
     for (let i = 0; i < frames; i++) {
       const k = at + i
-      const swing = turn * ((1 - apart) * (sine.value + k * sine.step) + apart * (cosine.value + k * cosine.step))
+      const own = sine.value + k * sine.step
+      const plain = (1 - apart) * own + apart * (cosine.value + k * cosine.step)
+      const against = isRight ? dimension.value + k * dimension.step : 0
+      const swing = (1 - against) * plain - against * own
       const length = delay.value + k * delay.step + (depth.value + k * depth.step) * swing
       const echo = ring.between(Math.max(2, length))
       ring.push(data[i] + echo * (feedback.value + k * feedback.step))

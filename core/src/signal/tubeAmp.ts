@@ -253,6 +253,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   prepare(sampleRate: number): void {
     this.sampleRate = sampleRate
     for (const s of this.list) s.prepare(sampleRate)
+    this.pad.prepare(sampleRate, 0.04)
     const [fall, recover] = this.design.power.sagTimes
     this.fall = this.step(fall)
     this.recover = this.step(recover)
