@@ -59,7 +59,7 @@ test('the switches between all snapshots are measured, worst first, and a tail i
   await expect(page.locator('[data-switching-ms]:not([data-switching-ms=""])')).toBeVisible({ timeout: 80_000 })
   await expect(page.locator('[data-pair]')).toHaveCount(30)
   // the demo is not levelled: from the softest to the loudest is the worst of all
-  await expect(page.locator('[data-pair]').first()).toContainText('Lullaby')
+  await expect(page.locator('[data-pair]').first()).toContainText('Storm lead')
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
   await page.getByRole('radio', { name: 'Stage', exact: true }).click()
   await page.locator('[data-cell="6,0"]').click()
@@ -128,7 +128,7 @@ test('two snapshots side by side: the values that change, and what that does to 
   await page.keyboard.press('2')
   await page.getByRole('button', { name: 'Against another' }).click()
   await expect(page.locator('[data-differences="3"]')).toBeVisible()
-  await expect(page.getByRole('row', { name: 'Lantern 15 Gain 2.2 3.2' })).toBeVisible()
+  await expect(page.getByRole('row', { name: 'Lantern 15 Gain 3.2 4.0' })).toBeVisible()
   const louder = Number(await page.locator('[data-louder]').getAttribute('data-louder'))
   expect(Math.abs(louder - (lufs['Pit strum'] - lufs['Overture clean']))).toBeLessThan(0.15)
   await page.getByRole('button', { name: 'Against which snapshot' }).click()

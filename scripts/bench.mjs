@@ -45,15 +45,26 @@ execFileSync(
   ['esbuild', 'scripts/bench/controls.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${controls}`, '--log-level=error'],
   { cwd: root },
 )
+const feelScript = join(folder, 'feel.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/feel.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${feelScript}`, '--log-level=error'],
+  { cwd: root },
+)
+// `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
 const only = process.argv[2]
-const parts = { micbench: micBenchFigures, levels: levelFigures, controls: controlFigures }
+const parts = { feel: feelFigures, micbench: micBenchFigures, levels: levelFigures, controls: controlFigures }
 if (only in parts) {
   await parts[only]()
   rmSync(folder, { recursive: true, force: true })
   process.exit(0)
+}
+/** Plain tables: nothing here is timed against a peer but silence against sound. */
+function feelFigures() {
+  spawnSync('node', [feelScript, ...process.argv.slice(3)], { cwd: root, stdio: 'inherit' })
 }
 const medianOf = (work) => median(Array.from({ length: RUNS }, work))
 

@@ -1,13 +1,13 @@
 /**
  * Is the guitar believable? Figures of riffs, gain laws, silence, decays and microphones as plain tables: `feel [PART …]`.
  */
-import { micResponse, responseLibrary, synthesiseResponse } from '@fulgor/core/cabinet'
+import { micResponse, responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, defaultMic, modelOf } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import { averageSpectrum, bandPower, centroid, loudness, thirdOctaves } from '@fulgor/core/measure'
 import { blankPreset, createStage, GUITARS, resolveValues, type ChainNode, type ParamMap } from '@fulgor/core/preset'
 import { Engine, renderPreset, stageFeel } from '@fulgor/core/render'
-import { shippedRiffs, synthesiseRiff } from '@fulgor/core/riffs'
+import { shippedRiffs, STROKE_DB, synthesiseRiff } from '@fulgor/core/riffs'
 
 const RATE = 48_000
 const context = { quality: 'live' as const, responses: responseLibrary(RATE) }
@@ -78,7 +78,16 @@ function rigs(): void {
   }
 }
 
+/** The softest stroke of each of the four guitars that reaches a level: s, n, h, or – where none does. */
+const strokes = (db: number | null): string =>
+  GUITARS.map(({ hardPeakDbfs }) => {
+    const over = (db ?? 99) - hardPeakDbfs
+    return over <= STROKE_DB.soft ? 's' : over <= STROKE_DB.normal ? 'n' : over <= STROKE_DB.hard ? 'h' : '–'
+  }).join('')
+
 const DRIVE_KNOBS = ['gain', 'fuzz', 'sustain', 'boost']
+
+const MARKS = [0, 2, 4, 6, 8, 10]
 
 function laws(): void {
   title(
@@ -90,17 +99,17 @@ function laws(): void {
     ...ampChains(),
     ...catalogue.filter((m) => m.family === 'drive' && !m.linear).map((m): [string, ParamMap, string] => [m.id, {}, m.id]),
   ]
-  console.log(`${''.padEnd(26)}   knob    gain      1%     10%    dyn   crest   LUFS`)
+  console.log(`${''.padEnd(26)}   knob    gain      1%     10%    dyn   crest   LUFS  1% 10% in strokes`)
   for (const [model, params, name] of models) {
     const key = DRIVE_KNOBS.find((k) => k in modelOf(model).params) ?? 'gain'
-    for (const value of [0, 2, 4, 6, 8, 10]) {
+    for (const value of MARKS) {
       const stage = createStage('a', model, { ...params, [key]: value })
       const feel = stageFeel(stage, context, RATE)
       const at40 = feel.outputDb[feel.inputDb.findIndex((x) => x >= -39)] + 39 + 3.01
       const [quiet, loud] = [soft, hard].map((dry) => through([stage], scaled(dry, -4)))
       const [q, l] = [quiet, loud].map((x) => loudness(x, RATE).integratedLufs ?? -100)
       console.log(
-        `${(value === 0 ? name : '').padEnd(26)}${cell(value)}${cell(at40, 1, 8)}${cell(feel.edges[0].inputDb, 0, 8)}${cell(feel.edges[2].inputDb, 0, 8)}${cell(l - q, 1)}${cell(crest(loud[0]), 1, 8)}${cell(l, 1)}`,
+        `${(value === 0 ? name : '').padEnd(26)}${cell(value)}${cell(at40, 1, 8)}${cell(feel.edges[0].inputDb, 0, 8)}${cell(feel.edges[2].inputDb, 0, 8)}${cell(l - q, 1)}${cell(crest(loud[0]), 1, 8)}${cell(l, 1)}  ${strokes(feel.edges[0].inputDb)} ${strokes(feel.edges[2].inputDb)}`,
       )
     }
   }
@@ -217,18 +226,6 @@ function mics(): void {
   ])
     // prettier-ignore
     console.log(`${`${offset} mm, ${angle}°`.padEnd(26)}${at.map((hz) => cell(response(offset, angle, hz) - response(0, 0, hz), 1, 8)).join('')}`)
-  const fixed = synthesiseResponse('closed-4x12-coil', RATE)
-  const octave = (taps: ArrayLike<number>, hz: number) => {
-    const x = new Float64Array(8192)
-    for (let n = 0; n < Math.min(8192, taps.length); n++) x[n] = taps[n]
-    const s = averageSpectrum([x], RATE, 8192)
-    return db(bandPower(s, hz / 1.414, hz * 1.414)) - db(bandPower(s, 200, 2000))
-  }
-  const { kind: _kind, ...place } = defaultMic('coil') as { kind: 'mic' } & Parameters<typeof micResponse>[1]
-  const bench = micResponse({ driver: 'tight', size: '12', drivers: '4', back: 'closed' }, place, RATE, 2048)
-  console.log(
-    `bench against the fixed 4×12, octaves at 2, 4, 8 and 12 kHz: ${[2000, 4000, 8000, 12_000].map((hz) => cell(octave(bench, hz) - octave(fixed, hz), 1)).join('')} dB`,
-  )
 }
 
 const wanted = process.argv.slice(2)

@@ -5,7 +5,7 @@ import { applyEdit, resolveStage, targetOf, trimOf } from '@fulgor/core/preset'
 import { Renderer, solveLoudness } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile } from '../input'
 import { figure, print, table } from '../output'
-import { buildContext, drySignal, qualityOption } from '../sound'
+import { buildContext, drySignal, qualityOption, withoutSilence, withRoom } from '../sound'
 import { renderAll } from './render'
 
 export function addLevel(program: Command): void {
@@ -20,7 +20,9 @@ export function addLevel(program: Command): void {
     .action((o: { preset: string; di: string; target?: string; quality: string; json?: boolean }) => {
       const stored = readPresetFile(o.preset)
       const preset = o.target === undefined ? stored : { ...stored, targetLufs: numberOption('target', o.target, -60, 0) }
-      const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
+      const { dry: played, sampleRate } = drySignal(o.di, readWavFile(o.di))
+      // as it is rendered: with its tail
+      const dry = withRoom(played, sampleRate)
       const trim = trimOf(preset)
       if (!trim) throw new InputError(`${o.preset}: has no Output stage to trim`)
       const { stage, param, spec } = trim
@@ -28,8 +30,9 @@ export function addLevel(program: Command): void {
       const rows = preset.snapshots.map((snapshot) => {
         const at = (value: number) => {
           const turned = applyEdit(preset, { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param, value })
-          const sound = renderAll(renderer, { preset: turned, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate })
-          return outputMeasures([sound.left, sound.right], sampleRate)
+          const whole = renderAll(renderer, { preset: turned, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate })
+          const { left, right } = withoutSilence(whole, played.length)
+          return outputMeasures([left, right], sampleRate)
         }
         const level = Number(resolveStage(preset, stage, snapshot.id).params[param])
         const { integratedLufs, truePeakDbtp } = at(level)

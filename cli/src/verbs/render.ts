@@ -5,7 +5,7 @@ import type { Preset, Snapshot } from '@fulgor/core/preset'
 import { Renderer, type Sound, type Tap } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile, writeFile } from '../input'
 import { figure, print, table } from '../output'
-import { buildContext, drySignal, qualityOption } from '../sound'
+import { buildContext, drySignal, qualityOption, withoutSilence, withRoom } from '../sound'
 import { measureJson, measureLines } from './measure'
 
 interface RenderOptions {
@@ -99,24 +99,6 @@ export function addRender(program: Command): void {
         ]),
       )
     })
-}
-
-/** s that a tail may last behind the dry signal, and dBFS under which it has ended. */
-const TAIL_S = 20
-const TAIL_ENDS_DBFS = -90
-
-function withRoom(dry: Float32Array, sampleRate: number): Float32Array {
-  const longer = new Float32Array(dry.length + TAIL_S * sampleRate)
-  longer.set(dry)
-  return longer
-}
-
-/** Up to where it is heard, at least as long as what was played. */
-function withoutSilence({ left, right, stereo }: Sound, least: number): Sound {
-  const floor = Math.pow(10, TAIL_ENDS_DBFS / 20)
-  let end = left.length
-  while (end > least && Math.abs(left[end - 1]) < floor && Math.abs(right[end - 1]) < floor) end--
-  return { left: left.subarray(0, end), right: right.subarray(0, end), stereo }
 }
 
 const framesOver = ({ left, right }: Sound): number => left.reduce((n, x, k) => n + (Math.abs(x) > 1 || Math.abs(right[k]) > 1 ? 1 : 0), 0)

@@ -221,8 +221,8 @@ const skiff = amp(
     inputHz: [40, 11_000],
     channels: one({
       stages: [
-        { gain: 0.5, bias: 0.15, couplingHz: 60, millerHz: 9_000 },
-        { gain: 28, bias: 0.3, couplingHz: 80, millerHz: 7_500, blocking: 0.4 },
+        { gain: 0.5, bias: 0.15, couplingHz: 110, millerHz: 9_500 },
+        { gain: 28, bias: 0.3, couplingHz: 110, millerHz: 8_500, blocking: 0.4 },
       ],
       span: 34,
       gainBefore: 1,

@@ -1,6 +1,6 @@
 export { catalogue, findModel, modelOf } from './catalogue'
 export { BENCH_RESPONSE } from './cabinet'
-export { benchNumber, cabSpecs, channelFlags, channelSpecs, createBench, createChannel, defaultCab, defaultMic, micSpecs } from './micBench'
+export { benchBehind, benchNumber, cabSpecs, channelFlags, channelSpecs, createBench, createChannel, defaultCab, defaultMic, micSpecs } from './micBench'
 export { FAMILIES, type BuildContext, type ChartKind, type Family, type StageModel } from './model'
 export type { ChoiceSpec, NumberSpec, ParamSpec, ParamSpecs, Unit } from './params'
 export {

@@ -1,5 +1,6 @@
 import {
   BLEND_FRAMES,
+  cabinetResponses,
   drivers,
   microphones,
   type BenchChannel,
@@ -78,6 +79,14 @@ export function createChannel(id: string, source: ChannelSource = defaultMic()):
 
 /** One moving coil near the centre of one driver. */
 export const createBench = (): MicBench => ({ cab: defaultCab(), channels: [createChannel('c1')], frames: BLEND_FRAMES[0] })
+
+/** The bench behind a shipped response: its cabinet, and its microphone where it stands; a new bench for any other id. */
+export function benchBehind(response: string): MicBench {
+  const shipped = cabinetResponses.find((r) => r.id === response)
+  if (!shipped) return createBench()
+  const source = { ...defaultMic(shipped.place.type), ...shipped.place } as ChannelSource
+  return { ...createBench(), cab: { ...defaultCab(), ...shipped.cab }, channels: [createChannel('c1', source)] }
+}
 
 /** The spec of a number of a channel or of its microphone. */
 export const benchNumber = (key: string): NumberSpec => {

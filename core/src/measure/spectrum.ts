@@ -1,4 +1,4 @@
-import { resample } from '@fulgor/core/signal'
+import { halved } from './halved'
 import { kernelFor, REACH } from './interpolation'
 import { PIECE } from './kernel'
 import { checkSignal, type Signal } from './loudness'
@@ -78,24 +78,26 @@ export function thirdOctaves(spectrum: Spectrum): Band[] {
 
 /** Low bands are narrower than a bin of the usual window: up to here they are measured at a lower rate, Hz. */
 const LOW_HZ = 200
-const LOW_RATE = 3_000
+/** Rate at which low bands are measured lies above this, Hz. */
+const LOW_RATE = 2_500
 /** Frames at that rate below which a window is too short to tell them. */
 const LEAST_LOW = 1_024
 
 /**
- * Third-octave levels of a whole signal: as {@link thirdOctaves}, but bands up to 200 Hz from windows of up to 2.7 s, so that a sine of
+ * Third-octave levels of a whole signal: as {@link thirdOctaves}, but bands up to 200 Hz from windows of up to 3 s, so that a sine of
  * 25 Hz is told as exactly as one of 1 kHz. Shorter than 0.35 s there is only the usual window.
  */
 export function thirdOctavesOf(signal: Signal, sampleRate: number): Band[] {
   const bands = thirdOctaves(averageSpectrum(signal, sampleRate))
-  if ((signal[0].length * LOW_RATE) / sampleRate < LEAST_LOW) return bands
-  const low = signal.map((data) => Float64Array.from(resample(Float32Array.from(data), sampleRate, LOW_RATE)))
+  const times = Math.max(0, Math.floor(Math.log2(sampleRate / LOW_RATE)))
+  if (signal[0].length >> times < LEAST_LOW) return bands
+  const low = signal.map((data) => Array.from({ length: times }).reduce((x: Float64Array) => halved(x), data))
   const frames = low[0].length
   const size = Math.min(8_192, 2 ** Math.floor(Math.log2(frames)))
   const windows = Math.max(1, Math.round((frames - size) / (size / 2)) + 1)
   const hop = windows > 1 ? Math.floor((frames - size) / (windows - 1)) : size
   const whole = low.map((data) => data.subarray(0, size + hop * (windows - 1)))
-  const fine = thirdOctaves(averageSpectrum(whole, LOW_RATE, size, hop))
+  const fine = thirdOctaves(averageSpectrum(whole, sampleRate / 2 ** times, size, hop))
   return bands.map((band, k) => (band.hz <= LOW_HZ ? fine[k] : band))
 }
 

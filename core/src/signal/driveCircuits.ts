@@ -166,7 +166,7 @@ export const trebleBooster: DriveCircuit = {
   lay(c) {
     const range = c.poles(1_000, 9_000, VOLTS)
     const clip = c.stage({ bias: 0.2, hardness: 0.3, couplingHz: 40, out: 4 })
-    c.poles(null, null, 0.5 / VOLTS)
+    c.poles(null, null, 0.9 / VOLTS)
     return ({ gain, range: hz }) => {
       if (hz.moving) range.put(1, c.pole(hz.value))
       clip.ramp(1, gain, 1 / 4)

@@ -53,7 +53,7 @@ describe('a range', () => {
     for (const [edit, check] of [
       [cells.rangeEdits.fill(range), () => expect([value('amp', 'chase', 'gain'), value('amp', 'finale', 'gain')]).toEqual([6.2, 6.2])],
       [cells.rangeEdits.swap(range), () => expect([value('amp', 'storm', 'gain'), value('amp', 'chase', 'gain')]).toEqual([5.4, 6.2])],
-      [cells.rangeEdits.reset(range), () => expect([value('amp', 'storm', 'gain'), value('delay', 'storm', 'mix')]).toEqual([3.2, 14])],
+      [cells.rangeEdits.reset(range), () => expect([value('amp', 'storm', 'gain'), value('delay', 'storm', 'mix')]).toEqual([4, 14])],
       [cells.rangeEdits.toBase(range), () => expect(findStage(present(), 'amp')?.params.gain).toBe(6.2)],
     ] as const) {
       store.dispatch(actions.edit(edit))
@@ -71,7 +71,7 @@ describe('copy and paste', () => {
     choose(['amp', 'lullaby'], ['amp', 'finale'])
     store.dispatch(cells.paste(null))
     expect(['lullaby', 'chase', 'finale'].map((s) => value('amp', s, 'gain'))).toEqual([6.2, 6.2, 6.2])
-    expect(value('amp', 'overture', 'gain')).toBe(2.2)
+    expect(value('amp', 'overture', 'gain')).toBe(3.2)
     open(demoPresets[1].preset)
     choose(['amp', 'answer'], ['amp', 'answer'])
     store.dispatch(cells.paste(text))

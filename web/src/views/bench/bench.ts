@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid'
 import { MAX_CHANNELS, microphones, type BenchChannel, type ChannelSource, type MicBench } from '@fulgor/core/cabinet'
-import { BENCH_RESPONSE, createBench, createChannel, modelOf, roundValue } from '@fulgor/core/catalogue'
+import { BENCH_RESPONSE, benchBehind, createChannel, modelOf, roundValue } from '@fulgor/core/catalogue'
 import { stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import type { Thunk } from '../../state/store'
@@ -8,10 +8,16 @@ import type { Thunk } from '../../state/store'
 /** Cabinets of a preset, top to bottom. */
 export const cabinetsOf = (preset: Preset): StageNode[] => stagesOf(preset.chain).filter((s) => modelOf(s.model).family === 'cabinet')
 
-/** What lies on a cabinet's bench, whether it was touched or not. */
-export const benchFor = (stage: StageNode): MicBench => stage.bench ?? untouched
+/** What lies on a cabinet's bench: the player's own, or what is behind the response that the sheet plays, until it is touched. */
+export function benchFor(stage: StageNode): MicBench {
+  if (stage.bench) return stage.bench
+  const response = String(stage.params.response)
+  const known = untouched.get(response) ?? benchBehind(response)
+  untouched.set(response, known)
+  return known
+}
 
-const untouched = createBench()
+const untouched = new Map<string, MicBench>()
 
 export const playsBench = (stage: StageNode): boolean => stage.params.response === BENCH_RESPONSE
 
