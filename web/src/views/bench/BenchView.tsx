@@ -122,7 +122,7 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             <CabChoice
               key={key}
               spec={cabSpecs[key]}
-              value={bench.cab[key] ?? String(cabSpecs[key].initial)}
+              value={bench.cab[key] ?? cabSpecs[key].initial}
               onChange={(value) => setCab(key, value)}
             />
           ))}
