@@ -34,9 +34,9 @@ export interface StringOptions {
 /** Highest partial that is played, Hz: coils and cable leave little above. */
 export const TOP_HZ = 8_500
 /** Up to here both polarisations are played, Hz; their beating is not heard in what dies soon. */
-const BOTH_HZ = 1_800
+const BOTH_HZ = 1_100
 /** Share of a partial below which it is left out. */
-const LEAST = 2e-5
+const LEAST = 6e-5
 /** Where a stroke's partials begin to fall: the pick lets go in a finite time, a soft stroke slower and with a rounder edge, Hz. */
 const releaseHz = (strength: number): number => 1_400 + 7_600 * strength
 /** Width of the pick's contact, m: a firm stroke bares less of it. */
@@ -161,8 +161,8 @@ function pitchCurve({ bend = [], vibrato }: Pluck, { start, end }: Span, sampleR
   })
 }
 
-/** A partial is left where it lies 90 dB under a string's loudest. */
-const FLOOR = 1e-5
+/** A partial is left where it lies 70 dB under a string's loudest: below a guitar's own hiss. */
+const FLOOR = 6e-5
 
 /** A partial's life: its decay while it rings, once it is stopped, and under the next pick. */
 const lives = ({ stop, touched, end }: Span, t60: number, sampleRate: number): readonly (readonly [to: number, t60: number])[] => {
@@ -215,10 +215,10 @@ function runFour(
   y1: Float64Array,
   y2: Float64Array,
 ): void {
-  const [p0, p1, p2, p3] = a1
-  const [q0, q1, q2, q3] = a2
-  let [u0, u1, u2, u3] = y1
-  let [v0, v1, v2, v3] = y2
+  const p0 = a1[0], p1 = a1[1], p2 = a1[2], p3 = a1[3] // prettier-ignore
+  const q0 = a2[0], q1 = a2[1], q2 = a2[2], q3 = a2[3] // prettier-ignore
+  let u0 = y1[0], u1 = y1[1], u2 = y1[2], u3 = y1[3] // prettier-ignore
+  let v0 = y2[0], v1 = y2[1], v2 = y2[2], v3 = y2[3] // prettier-ignore
   for (let n = from; n < to; n++) {
     const t0 = p0 * u0 - q0 * v0
     const t1 = p1 * u1 - q1 * v1
