@@ -13,7 +13,7 @@ import { useAppDispatch, useAppSelector } from '../state/store'
 import { clock, figure } from '../ui/format'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
 import { Pick } from '../ui/Pick'
-import { PICKINGS, PICKUP_CHOICES, pickupChosen, TUNING_CHOICES } from '../ui/riffWords'
+import { PICKINGS, PICKUP_CHOICES, pickupChosen, shortPickup, shortTuning, TUNING_CHOICES } from '../ui/riffWords'
 import { Segments } from '../ui/Segments'
 import { LiveInputDialog } from './LiveInput'
 
@@ -25,7 +25,7 @@ export function PlayerBar() {
   return (
     <footer
       aria-label="Player"
-      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-4 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
     >
       <RiffChoice />
       <div className="flex items-center gap-2.5">
@@ -108,8 +108,9 @@ function RiffChoice() {
       onDragLeave={() => setOver(false)}
       onDrop={onDrop}
     >
-      <div className="eyebrow flex gap-3">
+      <div className="eyebrow flex items-baseline gap-2">
         <GuitarChoice />
+        {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
         <button type="button" className="underline underline-offset-2 hover:text-ember" onClick={() => setLive(true)}>
           {source === 'live' ? 'live now' : 'play through it'}
         </button>
@@ -155,7 +156,6 @@ function RiffChoice() {
             onChange={(strength) => dispatch(edit({ type: 'setRiff', riff: { ...riff, strength } }))}
           />
         )}
-        {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
       </div>
       <LiveInputDialog open={live} onClose={() => setLive(false)} />
     </div>
@@ -165,17 +165,19 @@ function RiffChoice() {
 /** Pickup and tuning that the riff is played with. */
 function PlayedOn({ riff, onChange }: { riff: Riff; onChange: (riff: Riff) => void }) {
   return (
-    <div className="flex gap-3 text-[12px] max-[900px]:hidden">
+    <div className="flex gap-2">
       <Pick
         label="Pickup of the riff"
         value={riff.pickup ?? 'guitar'}
         options={PICKUP_CHOICES}
+        short={shortPickup}
         onChange={(kind) => onChange(pickupChosen(riff, kind))}
       />
       <Pick
         label="Tuning of the riff"
         value={riff.tuning ?? 'standard'}
         options={TUNING_CHOICES}
+        short={shortTuning}
         onChange={(tuning) => onChange({ ...riff, tuning })}
       />
     </div>
@@ -220,8 +222,8 @@ function Position() {
   const { player } = useSession()
   const { position } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   return (
-    <div className="relative w-[100px] max-[700px]:hidden">
-      <svg width="100" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
+    <div className="relative w-[58px] max-[700px]:hidden">
+      <svg width="58" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
         {Array.from({ length: BEATS + 1 }, (_, i) => (
           <path
             key={i}

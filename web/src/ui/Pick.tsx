@@ -7,12 +7,18 @@ export function Pick<T extends string>(props: {
   value: T
   options: readonly (readonly [T, string])[]
   className?: string
+  /** What the button shows where the words are too long for its place. */
+  short?: (value: T) => string
   onChange: (value: T) => void
 }) {
   return (
     <Listbox value={props.value} onChange={props.onChange}>
-      <ListboxButton aria-label={props.label} className={`min-h-6 min-w-0 truncate whitespace-nowrap ${props.className ?? ''}`}>
-        {props.options.find(([v]) => v === props.value)?.[1] ?? '–'}
+      <ListboxButton
+        aria-label={props.label}
+        title={props.short ? props.label : undefined}
+        className={`min-h-6 min-w-0 truncate whitespace-nowrap ${props.className ?? ''}`}
+      >
+        {props.short ? props.short(props.value) : (props.options.find(([v]) => v === props.value)?.[1] ?? '–')}
         <Chevron />
       </ListboxButton>
       <ListboxOptions anchor="bottom end" className="menu max-h-72 overflow-auto">

@@ -10,5 +10,19 @@ export const PICKUP_CHOICES: readonly (readonly [PickupKind | 'guitar', string])
 ]
 export const TUNING_CHOICES: readonly (readonly [Tuning, string])[] = TUNINGS.map((t) => [t.id, t.name])
 
+/** The same in two words at most, for the player bar. */
+export const shortPickup = (kind: PickupKind | 'guitar'): string =>
+  ({ guitar: 'own pickup', bridge: 'bridge', neck: 'neck', 'middle-neck': 'mid + neck', split: 'split', single: 'neck single' })[kind]
+export const shortTuning = (tuning: Tuning): string =>
+  ({
+    standard: 'E',
+    'half-down': 'E\u266d',
+    'drop-d': 'drop D',
+    'whole-down': 'D',
+    'drop-c': 'drop C',
+    'drop-b': 'drop B',
+    'drop-a': 'drop A',
+  })[tuning]
+
 export const pickupChosen = ({ pickup: _pickup, ...riff }: RiffChoice, kind: PickupKind | 'guitar'): RiffChoice =>
   kind === 'guitar' ? riff : { ...riff, pickup: kind }
