@@ -48,12 +48,9 @@ export class PlateTank implements Tank {
   private halves: Half[] = []
   private scale = 1
   private gain = 0.5
-  private below = 0
-  private cross = 0.1
   private damping = 1
   private rate = 48_000
-  private readonly swept = [0.5, 0.5]
-  private readonly plain = [0.4, 0.4]
+  private readonly loops: readonly Loop[] = HALVES.map(() => ({ gain: 0.5, below: 0, cross: 0.1, swept: 0.5, plain: 0.4 }))
   private density = 0.75
   private readonly lfos = [new Lfo(), new Lfo()]
   private readonly buses = [new Float64Array(CHUNK), new Float64Array(CHUNK)]
@@ -79,13 +76,17 @@ export class PlateTank implements Tank {
     const keep = 1 - this.damping
     const lost = this.damping / Math.hypot(1 - keep * Math.cos(w), keep * Math.sin(w))
     this.gain = Math.min(0.985, pass(decay) / lost)
-    this.below = Math.min(0.985, pass(decay * low) / lost) - this.gain
-    this.cross = onePoleCoefficient(crossover, this.rate)
+    const below = Math.min(0.985, pass(decay * low) / lost) - this.gain
+    const cross = onePoleCoefficient(crossover, this.rate)
     this.density = density
     const most = (frames: number) => Math.pow(10, (-3 * frames) / RATE / (HELD * decay))
     HALVES.forEach((half, h) => {
-      this.swept[h] = Math.min(0.7 * density, most(half.modulated))
-      this.plain[h] = Math.min(0.5 * density, most(half.allpass))
+      const loop = this.loops[h]
+      loop.gain = this.gain
+      loop.below = below
+      loop.cross = cross
+      loop.swept = Math.min(0.7 * density, most(half.modulated))
+      loop.plain = Math.min(0.5 * density, most(half.allpass))
     })
   }
 
@@ -94,7 +95,7 @@ export class PlateTank implements Tank {
   }
 
   process(feed: Float64Array, left: Float64Array, right: Float64Array, at: number, frames: number): void {
-    const { input, halves, gain, density, scale, buses, swept, plain, below, cross } = this
+    const { input, halves, gain, density, scale, buses, loops } = this
     input.forEach((ring, k) => allpass(ring, feed, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density), frames))
     const excursion = EXCURSION * scale
     // both ends are read before either is written
@@ -103,7 +104,7 @@ export class PlateTank implements Tank {
       const bus = buses[h]
       for (let i = 0; i < frames; i++) bus[i] = feed[i] + gain * bus[i]
       const { value, step } = this.lfos[h]
-      halves[h].turn(bus, excursion * value, excursion * step, at, { gain, below, cross, swept: swept[h], plain: plain[h] }, frames)
+      halves[h].turn(bus, excursion * value, excursion * step, at, loops[h], frames)
     }
     left.fill(0, 0, frames)
     right.fill(0, 0, frames)
@@ -128,11 +129,11 @@ export class PlateTank implements Tank {
 
 /** Gains of one turn: above and what comes below the crossover, its coefficient, and those of both allpasses. */
 interface Loop {
-  readonly gain: number
-  readonly below: number
-  readonly cross: number
-  readonly swept: number
-  readonly plain: number
+  gain: number
+  below: number
+  cross: number
+  swept: number
+  plain: number
 }
 
 /** One side of the figure of eight. */
