@@ -81,7 +81,7 @@ describe('fulgor ir', () => {
   it('says so when a preset needs a file that is not here, and renders nothing', () => {
     const blank = blankPreset('x')
     const source = { kind: 'file' as const, file: 'c'.repeat(64), name: 'Ours', side: 'sum' as const }
-    const preset = applyEdit(blank, { type: 'setBench', stage: 'cab', bench: { ...createBench(), channels: [createChannel('c', source)] }, touched: '' }) // prettier-ignore
+    const preset = applyEdit(blank, { type: 'setBench', stage: 'cab', snapshot: null, bench: { ...createBench(), channels: [createChannel('c', source)] }, touched: '' }) // prettier-ignore
     writeFileSync(file('preset.json'), JSON.stringify(preset))
     const { status, stderr } = fulgor('render', '--preset', file('preset.json'), '--di', file('a.wav'), '--out', file('no.wav'))
     expect(status).toBe(2)

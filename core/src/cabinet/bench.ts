@@ -67,3 +67,12 @@ export function benchOf(responseId: string): MicBench | null {
 /** Stored files that a response is made of. */
 export const filesOf = (responseId: string): string[] =>
   (benchOf(responseId)?.channels ?? []).flatMap(({ source }) => (source.kind === 'file' ? [source.file] : []))
+
+/** In few words: how many channels, and where the main microphone stands. */
+export function benchWords({ channels }: MicBench): string {
+  const main = channels.at(0)?.source
+  const count = `${channels.length} channel${channels.length === 1 ? '' : 's'}`
+  if (!main) return 'no channel'
+  const place = main.kind === 'file' ? main.name : `main ${main.offset} mm off, ${main.distance} mm away`
+  return `${count}, ${place}`
+}

@@ -3,6 +3,7 @@ export { besselJ1, pistonDirectivity } from './bessel'
 export {
   audible,
   benchOf,
+  benchWords,
   BLEND_FRAMES,
   blendId,
   filesOf,

@@ -1,6 +1,7 @@
 import { findModel, modelOf } from '@fulgor/core/catalogue'
 import { flag, object, PresetError, readValues } from './fields'
 import { MAX_SNAPSHOTS, MAX_STAGES, partsOf, type Preset, type StageNode } from './preset'
+import { readBench } from './readBench'
 import { resolveStage, type ResolvedStage } from './resolve'
 
 const CELLS_FORMAT = 'fulgor.cells'
@@ -44,7 +45,8 @@ export function readCells(text: string): CellBlock {
     const cells = row.cells.map((rawCell: unknown, c) => {
       const path = `rows[${r}].cells[${c}]`
       const cell = object(rawCell, path)
-      return { on: flag(cell.on, `${path}.on`), params: readValues(cell.params, `${path}.params`, model.params, model.id) }
+      const bench = model.id === 'cabinet' && cell.bench !== undefined ? { bench: readBench(cell.bench, `${path}.bench`) } : {}
+      return { on: flag(cell.on, `${path}.on`), params: readValues(cell.params, `${path}.params`, model.params, model.id), ...bench }
     })
     return { model: model.id, cells }
   })

@@ -1,4 +1,4 @@
-import { MAX_CHANNELS, type MicBench } from '@fulgor/core/cabinet'
+import { blendId, MAX_CHANNELS, type MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import {
@@ -29,7 +29,7 @@ import { MAX_CONTROLS, MAX_TARGETS, targetSpec, type Control, type ControlTarget
 import type { DeviceProfile } from './device'
 import { MAX_LAYERS, type Layer } from './layers'
 import type { MidiPlan } from './midiPlan'
-import { cellChanges, resolveStage, type ResolvedStage } from './resolve'
+import { BENCH_KEY, cellChanges, resolveStage, type ResolvedStage } from './resolve'
 import { MAX_TAKES, type Take } from './takes'
 import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
@@ -54,7 +54,7 @@ export type Edit =
   | { type: 'snapshotToBase'; snapshot: string }
   | { type: 'setGuitar'; guitar: GuitarProfile }
   /** `touched` names what was moved: moves of the same thing that follow each other quickly are one step of undo. */
-  | { type: 'setBench'; stage: string; bench: MicBench; touched: string }
+  | { type: 'setBench'; stage: string; snapshot: string | null; bench: MicBench; touched: string }
   | ({ type: 'addStage'; stage: string; model: string } & Place)
   | { type: 'removeStage'; stage: string }
   | ({ type: 'moveStage'; stage: string } & Place)
@@ -85,7 +85,6 @@ export type Edit =
   /** What levelling turns; null: the last Output. */
   | { type: 'setTrim'; stage: string | null }
   | { type: 'setLevels'; stage: string; param: string; levels: Readonly<Record<string, number>> }
-  | { type: 'setLaneLevels'; snapshot: string | null; levels: Readonly<Record<string, number>> }
   | { type: 'addTake'; snapshot: string; take: Take }
   | { type: 'changeTake'; snapshot: string; take: string; change: Partial<Omit<Take, 'id' | 'file'>> }
   | { type: 'removeTake'; snapshot: string; take: string }
@@ -179,7 +178,7 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
         mapNodes(preset, (node) => (node.id === edit.split && node.kind === 'parallel' ? node.lanes.flatMap((l) => l.nodes) : [node])),
       )
     case 'setBench':
-      return setBench(preset, edit.stage, edit.bench)
+      return setBench(preset, edit.stage, edit.snapshot, edit.bench)
     case 'setGuitar':
       return { ...preset, guitar: edit.guitar }
     case 'addSnapshot':
@@ -203,15 +202,17 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       if (preset.snapshots.length === 1) throw new RangeError('A preset keeps at least one snapshot.')
       return forgetFunctions(forgetTargets({ ...preset, snapshots: orphaned(preset.snapshots, requireSnapshot(preset, edit.snapshot)) }))
     case 'setLevels':
-      return Object.entries(edit.levels).reduce((p, [snapshot, level]) => setParam(p, edit.stage, snapshot, edit.param, level), preset)
+      return Object.entries(edit.levels).reduce((p, [snapshot, level]) => {
+        // what meets the target with the base's level needs none of its own
+        const shared = requireStage(p, edit.stage).params[edit.param] === level
+        return shared ? resetCell(p, edit.stage, snapshot, edit.param) : setParam(p, edit.stage, snapshot, edit.param, level)
+      }, preset)
     case 'setPlan':
       return mapSnapshot(preset, edit.snapshot, (s) => planned(s, edit.plan))
     case 'setTrim': {
       const { trim: _, ...rest } = preset
       return edit.stage === null ? rest : { ...rest, trim: requireStage(preset, edit.stage).id }
     }
-    case 'setLaneLevels':
-      return Object.entries(edit.levels).reduce((p, [lane, level]) => setParam(p, lane, edit.snapshot, 'level', level), preset)
     case 'addTake':
       return mapTakes(preset, edit.snapshot, (takes) => {
         if (takes.length >= MAX_TAKES) throw new RangeError(`A snapshot keeps at most ${MAX_TAKES} takes; remove one first.`)
@@ -298,7 +299,7 @@ export function coalescingKey(edit: Edit): string | null {
     case 'changeLayer':
       return `layer ${edit.layer} ${Object.keys(edit.change).join()}`
     case 'setBench':
-      return `bench ${edit.stage} ${edit.touched}`
+      return `bench ${edit.stage} ${edit.snapshot} ${edit.touched}`
     case 'renameSnapshot':
       return `name ${edit.snapshot}`
     default:
@@ -391,17 +392,17 @@ function mapCell(preset: Preset, snapshotId: string, stageId: string, change: (c
   return mapSnapshot(preset, snapshotId, (snapshot) => {
     const next = change(snapshot.stages[stageId] ?? {})
     const { [stageId]: _, ...others } = snapshot.stages
-    const empty = next.on === undefined && Object.keys(next.params ?? {}).length === 0
+    const empty = next.on === undefined && next.bench === undefined && Object.keys(next.params ?? {}).length === 0
     return { ...snapshot, stages: empty ? others : { ...others, [stageId]: next } }
   })
 }
 
+/** What a snapshot was given stays its own, also when it passes the base's value: half of a drag must not land elsewhere. */
 function setParam(preset: Preset, stageId: string, snapshotId: string | null, param: string, value: ParamValue): Preset {
-  const stage = requireStage(preset, stageId)
+  requireStage(preset, stageId)
   if (snapshotId === null) {
     return mapStage(preset, stageId, (s) => ({ ...s, params: { ...s.params, [param]: value } }))
   }
-  if (stage.params[param] === value) return resetCell(preset, stageId, snapshotId, param)
   return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, params: { ...cell.params, [param]: value } }))
 }
 
@@ -426,13 +427,18 @@ function orphaned(snapshots: readonly Snapshot[], gone: Snapshot): Snapshot[] {
 }
 
 /** A snapshot takes whole values on a stage; what is as the base needs no word. */
-function setCell(preset: Preset, stage: string, snapshot: string, { on, params }: ResolvedStage): Preset {
-  const known = modelOf(requireStage(preset, stage).model).params
-  return Object.entries(params).reduce(
-    (p, [key, value]) => (Object.hasOwn(known, key) ? setParam(p, stage, snapshot, key, value) : p),
-    setOn(preset, stage, snapshot, on),
-  )
+function setCell(preset: Preset, id: string, snapshot: string, { on, params, bench }: ResolvedStage): Preset {
+  const stage = requireStage(preset, id)
+  const known = modelOf(stage.model).params
+  const own = Object.entries(params).filter(([key, value]) => Object.hasOwn(known, key) && value !== stage.params[key])
+  return mapCell(preset, snapshot, id, () => ({
+    ...(on === stage.on ? {} : { on }),
+    ...(own.length === 0 ? {} : { params: Object.fromEntries(own) }),
+    ...(bench && stage.model === 'cabinet' && !sameBench(bench, stage.bench) ? { bench } : {}),
+  }))
 }
+
+const sameBench = (a: MicBench, b: MicBench | undefined): boolean => b !== undefined && blendId(a) === blendId(b)
 
 function pasteCells(preset: Preset, block: CellBlock, stage: string, snapshots: readonly string[]): Preset {
   const places = pastePlaces(preset, block, stage)
@@ -442,11 +448,20 @@ function pasteCells(preset: Preset, block: CellBlock, stage: string, snapshots: 
   }, preset)
 }
 
-/** The first bench of a cabinet is also what it plays from then on. */
-function setBench(preset: Preset, id: string, bench: MicBench): Preset {
+/** The first bench of a cabinet, or of a snapshot, is also what it plays from then on. */
+function setBench(preset: Preset, id: string, snapshot: string | null, bench: MicBench): Preset {
   const stage = requireStage(preset, id)
   if (stage.model !== 'cabinet') throw new RangeError('Only a cabinet has a mic bench.')
   if (bench.channels.length > MAX_CHANNELS) throw new RangeError(`A blend holds at most ${MAX_CHANNELS} channels.`)
+  if (snapshot !== null) {
+    const first = findSnapshot(preset, snapshot)?.stages[id]?.bench === undefined
+    const heard = first && resolveStage(preset, stage, snapshot).params.response !== BENCH_RESPONSE
+    return mapCell(preset, snapshot, id, (cell) => ({
+      ...cell,
+      bench,
+      ...(heard ? { params: { ...cell.params, response: BENCH_RESPONSE } } : {}),
+    }))
+  }
   return mapStage(preset, id, (s) => ({
     ...s,
     bench,
@@ -455,17 +470,21 @@ function setBench(preset: Preset, id: string, bench: MicBench): Preset {
 }
 
 function setOn(preset: Preset, stageId: string, snapshotId: string | null, on: boolean): Preset {
-  const stage = requireStage(preset, stageId)
+  requireStage(preset, stageId)
   if (snapshotId === null) return mapStage(preset, stageId, (s) => ({ ...s, on }))
-  return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, on: on === stage.on ? undefined : on }))
+  return mapCell(preset, snapshotId, stageId, (cell) => ({ ...cell, on }))
 }
 
 function resetCell(preset: Preset, stageId: string, snapshotId: string, param?: string): Preset {
   return mapCell(preset, snapshotId, stageId, (cell) => {
     if (param === undefined) return {}
-    if (param === 'on') return { ...cell, on: undefined }
-    const { [param]: _, ...params } = cell.params ?? {}
-    return { ...cell, params }
+    const { on, params = {}, bench } = cell
+    const { [param]: _, ...rest } = params
+    return {
+      ...(on === undefined || param === 'on' ? {} : { on }),
+      ...(Object.keys(rest).length === 0 ? {} : { params: rest }),
+      ...(bench === undefined || param === BENCH_KEY ? {} : { bench }),
+    }
   })
 }
 
@@ -473,8 +492,8 @@ function resetCell(preset: Preset, stageId: string, snapshotId: string, param?: 
 function cellToBase(preset: Preset, stageId: string, snapshotId: string): Preset {
   const stage = requireStage(preset, stageId)
   if (cellChanges(preset, stage, snapshotId).length === 0) return preset
-  const { on, params } = resolveStage(preset, stage, snapshotId)
-  const written = mapStage(preset, stageId, (s) => ({ ...s, on, params }))
+  const values = resolveStage(preset, stage, snapshotId)
+  const written = mapStage(preset, stageId, (s) => ({ ...s, ...values }))
   return resetCell(written, stageId, snapshotId)
 }
 

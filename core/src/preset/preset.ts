@@ -51,6 +51,8 @@ export type ChainNode = StageNode | ParallelNode
 export interface StageOverride {
   readonly on?: boolean
   readonly params?: ParamMap
+  /** Of a cabinet: microphones that stand elsewhere in this snapshot. */
+  readonly bench?: MicBench
 }
 
 /** What a snapshot is for. */

@@ -186,10 +186,11 @@ function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Ma
 
 function readOverride(value: unknown, path: string, model: string): StageOverride {
   const o = object(value, path)
-  noOthers(o, path, ['on', 'params'])
+  noOthers(o, path, ['on', 'params', ...(model === 'cabinet' ? ['bench'] : [])])
   return {
     ...(o.on === undefined ? {} : { on: flag(o.on, `${path}.on`) }),
     ...(o.params === undefined ? {} : { params: readParams(o.params, `${path}.params`, model) }),
+    ...(o.bench === undefined ? {} : { bench: readBench(o.bench, `${path}.bench`) }),
   }
 }
 

@@ -1,4 +1,4 @@
-import { blendId } from '@fulgor/core/cabinet'
+import { blendId, type MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createBench, modelOf } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs } from '@fulgor/core/stage'
@@ -10,13 +10,14 @@ export interface ResolvedStage {
   readonly on: boolean
   /** As the player set them. */
   readonly params: ParamMap
+  /** Of a cabinet that was at the bench. */
+  readonly bench?: MicBench
 }
 
 /** Base with one snapshot's changes laid over it; `null` or an unknown snapshot is the base itself. */
 export function resolveStage(preset: Preset, stage: StageNode, snapshotId: string | null): ResolvedStage {
-  const override = findSnapshot(preset, snapshotId)?.stages[stage.id]
-  if (!override) return { on: stage.on, params: stage.params }
-  return { on: override.on ?? stage.on, params: override.params ? { ...stage.params, ...override.params } : stage.params }
+  const { on = stage.on, params, bench = stage.bench } = findSnapshot(preset, snapshotId)?.stages[stage.id] ?? {}
+  return { on, params: params ? { ...stage.params, ...params } : stage.params, ...(bench ? { bench } : {}) }
 }
 
 /**
@@ -54,8 +55,8 @@ export function resolveValues(preset: Preset, snapshotId: string | null, positio
   const moved = movedBy(preset, snapshotId, positions)
   return Object.fromEntries(
     partsOf(preset.chain).map((stage) => {
-      const { on, params } = overlaid(resolveStage(preset, stage, snapshotId), moved.get(stage.id))
-      return [stage.id, { on, params: effectiveParams(stage, params, tempo) }]
+      const { on, params, bench } = overlaid(resolveStage(preset, stage, snapshotId), moved.get(stage.id))
+      return [stage.id, { on, params: effectiveParams({ model: stage.model, bench }, params, tempo) }]
     }),
   )
 }
@@ -64,21 +65,26 @@ export function resolveValues(preset: Preset, snapshotId: string | null, positio
 export function overlaid(values: ResolvedStage, moved: ReadonlyMap<string, ParamValue | boolean> | undefined): ResolvedStage {
   if (!moved) return values
   const { on = values.on, ...params } = Object.fromEntries(moved)
-  return { on: on === true, params: { ...values.params, ...(params as ParamMap) } }
+  return { ...values, on: on === true, params: { ...values.params, ...(params as ParamMap) } }
 }
 
-/** One thing that a snapshot does differently on a stage. */
-export type CellChange = { readonly key: 'on'; readonly value: boolean } | { readonly key: string; readonly value: ParamValue }
+/** One thing that a snapshot holds for itself on a stage. */
+export type CellChange =
+  | { readonly kind: 'on'; readonly key: 'on'; readonly value: boolean }
+  | { readonly kind: 'param'; readonly key: string; readonly value: ParamValue }
+  | { readonly kind: 'bench'; readonly key: typeof BENCH_KEY; readonly value: MicBench }
 
-/** What a snapshot really changes on a stage: values equal to the base are left out. */
+/** Stands for a cabinet's bench among the keys of its parameters. */
+export const BENCH_KEY = 'bench'
+
+/** What a snapshot holds for itself on a stage; also where the base happens to have the same. */
 export function cellChanges(preset: Preset, stage: StageNode, snapshotId: string): CellChange[] {
-  const override = findSnapshot(preset, snapshotId)?.stages[stage.id]
-  if (!override) return []
-  const changes: CellChange[] = []
-  if (override.on !== undefined && override.on !== stage.on) changes.push({ key: 'on', value: override.on })
-  for (const key of Object.keys(modelOf(stage.model).params)) {
-    const value = override.params?.[key]
-    if (value !== undefined && value !== stage.params[key]) changes.push({ key, value })
-  }
-  return changes
+  const { on, params, bench } = findSnapshot(preset, snapshotId)?.stages[stage.id] ?? {}
+  return [
+    ...(on === undefined ? [] : [{ kind: 'on', key: 'on', value: on } as const]),
+    ...Object.keys(modelOf(stage.model).params).flatMap((key) =>
+      params?.[key] === undefined ? [] : [{ kind: 'param', key, value: params[key] } as const],
+    ),
+    ...(bench ? [{ kind: 'bench', key: BENCH_KEY, value: bench } as const] : []),
+  ]
 }

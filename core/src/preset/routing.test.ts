@@ -165,7 +165,8 @@ describe('edits of lanes', () => {
   })
 
   it('set all lanes’ levels at once, as one step', () => {
-    const history = commit(createHistory(wall), { type: 'setLaneLevels', snapshot: null, levels: { left: -5, right: -7 } }, 0)
+    const level = (stage: string, value: number): Edit => ({ type: 'setParam', stage, snapshot: null, param: 'level', value })
+    const history = commit(createHistory(wall), { type: 'all', edits: [level('left', -5), level('right', -7)] }, 0)
     expect(findStage(history.present, 'left')?.params.level).toBe(-5)
     expect(findStage(history.present, 'right')?.params.level).toBe(-7)
     expect(undo(history).present).toBe(wall)

@@ -214,7 +214,7 @@ export function presetSchema(): Json {
             additionalProperties: {
               type: 'object',
               additionalProperties: false,
-              properties: { on: { type: 'boolean' }, params: { type: 'object' } },
+              properties: { on: { type: 'boolean' }, params: { type: 'object' }, bench: { $ref: '#/$defs/bench' } },
             },
           },
         }),

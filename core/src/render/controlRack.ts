@@ -146,8 +146,8 @@ export class ControlRack {
         const stage = this.stages.get(id)
         const base = this.plan.base[id] as ResolvedStage | undefined
         if (!stage || !base) return []
-        const { on, params } = overlaid(base, moved.get(id))
-        return [[id, { on, params: effectiveParams(stage, params, this.plan.tempo) }]]
+        const { on, params, bench } = overlaid(base, moved.get(id))
+        return [[id, { on, params: effectiveParams({ model: stage.model, bench }, params, this.plan.tempo) }]]
       }),
     )
   }

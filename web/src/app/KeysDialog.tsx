@@ -12,6 +12,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Delete', 'Reset the cell to the base; on a stage, remove it'],
   ['B held', 'Hear the chosen stage switched over, level-matched'],
   ['Shift + B', 'Bypass the chosen stage'],
+  ['E', 'Edits reach the lit snapshot alone, or all that share the value'],
   ['D', 'Judge dry: mute all modulation, delay and reverb'],
   ['X', 'Hear only what the chosen stage adds or takes away'],
   ['U', 'Set the chosen stage to unity'],

@@ -2,8 +2,8 @@ import { useEffect } from 'react'
 import { findStage, resolveStage } from '@fulgor/core/preset'
 import { isTyping } from '../app/Frame'
 import { useSession } from '../app/session'
-import { edit, editTarget, presentPreset } from '../state/actions'
-import { redone, snapshotChosen, undone } from '../state/editor'
+import { edit, landsIn, presentPreset } from '../state/actions'
+import { reachChosen, redone, snapshotChosen, undone } from '../state/editor'
 import { dryChanged, judgingChanged, sideChosen } from '../state/player'
 import { levelSnapshots } from '../state/levelling'
 import { tap } from '../state/tempo'
@@ -39,6 +39,7 @@ export function useDeskKeys(): void {
         if (key === 'a') return state.editor.saved ? () => store.dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')) : null
         if (key === 'b') return event.shiftKey ? bypass : () => event.repeat || store.dispatch(judgingChanged('switched'))
         if (key === 't') return () => event.repeat || store.dispatch(tap(event.timeStamp))
+        if (key === 'e') return () => store.dispatch(reachChosen(state.editor.reach === 'own' ? 'shared' : 'own'))
         if (key === 'd') return () => store.dispatch(dryChanged(!state.player.dry))
         if (key === 'x') return () => store.dispatch(judgingChanged(state.player.judging === 'difference' ? 'none' : 'difference'))
         if (key === 'u') return () => state.editor.stage && void store.dispatch(setToUnity(state.editor.stage))
@@ -49,9 +50,8 @@ export function useDeskKeys(): void {
       function bypass(): void {
         const stage = preset && state.editor.stage ? findStage(preset, state.editor.stage) : undefined
         if (!preset || !stage) return
-        const snapshot = editTarget(state)
-        const { on } = resolveStage(preset, stage, snapshot)
-        store.dispatch(edit({ type: 'setOn', stage: stage.id, snapshot, on: !on }))
+        const { on } = resolveStage(preset, stage, state.editor.snapshot)
+        store.dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: landsIn(state, stage.id, 'on'), on: !on }))
       }
     }
     const release = () => {

@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid'
-import { MAX_SNAPSHOTS, type Edit, type Preset } from '@fulgor/core/preset'
+import { landing, MAX_SNAPSHOTS, type Edit, type Preset } from '@fulgor/core/preset'
 import { edited } from './editor'
 import { notified } from './notices'
 import type { RootState, Thunk } from './store'
@@ -20,8 +20,12 @@ export const edit =
     }
   }
 
-/** The snapshot that an edit goes to: the lit one, or null for the base. */
-export const editTarget = (state: RootState): string | null => (state.editor.scope === 'snapshot' ? state.editor.snapshot : null)
+/** The snapshot whose own value an edit of this one becomes, or null for the base; see {@link landing}. */
+export function landsIn(state: RootState, stage: string, key: string): string | null {
+  const preset = presentPreset(state)
+  const { snapshot, reach } = state.editor
+  return preset ? landing(preset, { id: stage }, key, snapshot, reach).snapshot : null
+}
 
 export const addSnapshot =
   (source: string | null): Thunk<string | null> =>

@@ -92,7 +92,7 @@ describe('copy and paste', () => {
     expect(told().length).toBeGreaterThan(10)
     expect(present()).toBe(pit)
     store.dispatch(cells.rangeChosen(null))
-    store.dispatch(editor.scopeChosen('base'))
+    store.dispatch(editor.stageChosen({ stage: 'amp' }))
     const text = store.dispatch(cells.copy({ stages: ['amp'], snapshots: ['storm'] }))
     store.dispatch(cells.paste(text))
     expect(told()).toBe('Paste goes onto snapshots: choose a cell of one, not the base.')

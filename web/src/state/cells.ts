@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import { modelOf } from '@fulgor/core/catalogue'
 import { copyCells, partsOf, pastePlaces, PresetError, readCells, type CellBlock, type Edit, type Preset } from '@fulgor/core/preset'
-import { edit, editTarget, presentPreset } from './actions'
+import { edit, presentPreset } from './actions'
 import { notified } from './notices'
 import type { RootState, Thunk } from './store'
 
@@ -61,7 +61,7 @@ function picked(state: RootState): { stages: readonly string[]; snapshots: reado
   const range = between(preset, state.cells.range)
   if (range) return range
   const { stage } = state.editor
-  return stage === null ? null : { stages: [stage], snapshots: [editTarget(state)] }
+  return stage === null ? null : { stages: [stage], snapshots: [state.editor.column === 'snapshot' ? state.editor.snapshot : null] }
 }
 
 /** Copies what is selected, or these stages and snapshots. @returns the text for the system's clipboard */

@@ -12,6 +12,7 @@ import {
   type Edit,
   type History,
   type Preset,
+  type Reach,
 } from '@fulgor/core/preset'
 
 export type SyncStatus = 'saved' | 'waiting' | 'saving' | 'offline' | 'conflict' | 'failed'
@@ -24,8 +25,12 @@ export interface EditorState {
   snapshot: string | null
   /** Stage in the Focus panel. */
   stage: string | null
-  /** Whether edits go to the base or to the snapshot. */
-  scope: 'base' | 'snapshot'
+  /** Whether edits reach the lit snapshot alone or all that share the value with it. */
+  reach: Reach
+  /** Which cell of the chosen stage's row has the focus: its name or that of the lit snapshot. */
+  column: 'name' | 'snapshot'
+  /** Key of the value in the Focus panel that pointer or focus is on: the sheet marks where its edit would go. */
+  pointed: string | null
   panel: 'stage' | 'snapshot'
   revision: number
   saved: SavedVersion | null
@@ -38,7 +43,9 @@ const initialState: EditorState = {
   history: null,
   snapshot: null,
   stage: null,
-  scope: 'base',
+  reach: 'own',
+  column: 'name',
+  pointed: null,
   panel: 'stage',
   revision: 0,
   saved: null,
@@ -95,15 +102,22 @@ const editor = createSlice({
     },
     snapshotChosen(state, { payload }: PayloadAction<string>) {
       state.snapshot = payload
+      state.reach = 'own'
     },
-    stageChosen(state, { payload }: PayloadAction<{ stage: string; scope?: 'base' | 'snapshot'; snapshot?: string }>) {
+    /** A stage by its name, or by its cell in a snapshot, which is lit then. */
+    stageChosen(state, { payload }: PayloadAction<{ stage: string; snapshot?: string }>) {
       state.stage = payload.stage
       state.panel = 'stage'
-      if (payload.scope) state.scope = payload.scope
-      if (payload.snapshot) state.snapshot = payload.snapshot
+      state.column = payload.snapshot === undefined ? 'name' : 'snapshot'
+      if (payload.snapshot === undefined) return
+      state.snapshot = payload.snapshot
+      state.reach = 'own'
     },
-    scopeChosen(state, { payload }: PayloadAction<'base' | 'snapshot'>) {
-      state.scope = payload
+    reachChosen(state, { payload }: PayloadAction<Reach>) {
+      state.reach = payload
+    },
+    pointedAt(state, { payload }: PayloadAction<string | null>) {
+      state.pointed = payload
     },
     panelChosen(state, { payload }: PayloadAction<'stage' | 'snapshot'>) {
       state.panel = payload
@@ -151,7 +165,8 @@ export const {
   redone,
   snapshotChosen,
   stageChosen,
-  scopeChosen,
+  reachChosen,
+  pointedAt,
   panelChosen,
   syncChanged,
   versionSaved,

@@ -111,10 +111,14 @@ describe('editor', () => {
     expect(store.getState().notices.at(-1)).toMatchObject({ kind: 'warning', text: 'There is no stage “ghost” in this preset.' })
   })
 
-  it('edits go to the base or to the lit snapshot', () => {
-    expect(actions.editTarget(store.getState())).toBeNull()
-    store.dispatch(editor.scopeChosen('snapshot'))
-    expect(actions.editTarget(store.getState())).toBe('storm')
+  it('edits land where they are heard: in the lit snapshot, or in what it shares', () => {
+    const lands = (key: string) => actions.landsIn(store.getState(), 'amp', key)
+    expect([lands('gain'), lands('bass')]).toEqual(['storm', 'storm'])
+    store.dispatch(editor.reachChosen('shared'))
+    // its own gain stays its own: an edit of the base would not be heard
+    expect([lands('gain'), lands('bass')]).toEqual(['storm', null])
+    store.dispatch(editor.snapshotChosen('overture'))
+    expect([lands('gain'), lands('bass')]).toEqual(['overture', 'overture'])
   })
 
   it('settles a conflict by taking theirs, which can be undone, or by going on with mine', () => {

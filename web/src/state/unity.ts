@@ -2,7 +2,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { findStage } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
-import { edit, editTarget, presentPreset } from './actions'
+import { edit, landsIn, presentPreset } from './actions'
 import { notified } from './notices'
 import type { Thunk } from './store'
 import { figure } from '../ui/format'
@@ -22,7 +22,7 @@ export const setToUnity =
         stageId,
       )
       if (presentPreset(getState()) !== preset) throw new Error('the sheet changed meanwhile. Try again.')
-      dispatch(edit({ type: 'setParam', stage: stageId, snapshot: editTarget(getState()), param: 'level', value: level }))
+      dispatch(edit({ type: 'setParam', stage: stageId, snapshot: landsIn(getState(), stageId, 'level'), param: 'level', value: level }))
       const off = Math.abs(residual)
       dispatch(
         notified(

@@ -1,16 +1,27 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import type { ResponseAsset } from '@fulgor/core/api'
 import { BLEND_FRAMES, type CabDesign, type MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, cabSpecs, modelOf, type ChoiceSpec } from '@fulgor/core/catalogue'
-import { placeOf, stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
+import {
+  BENCH_KEY,
+  findSnapshot,
+  holds,
+  placeOf,
+  resolveStage,
+  stagesOf,
+  type Preset,
+  type ResolvedStage,
+  type StageNode,
+} from '@fulgor/core/preset'
 import { cabinetWorker } from '../../audio/workers'
-import { edit, newId, presentPreset } from '../../state/actions'
-import { useAppDispatch, useAppSelector } from '../../state/store'
+import { edit, landsIn, newId, presentPreset } from '../../state/actions'
+import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { figure } from '../../ui/format'
 import { NoteMark } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
+import { ReachChoice } from '../sheet/ReachChoice'
 import { benchFor, cabinetsOf, changeBench, playsBench } from './bench'
 import { ChannelPanel } from './ChannelPanel'
 import { ChannelTable } from './ChannelTable'
@@ -79,7 +90,9 @@ interface BenchProps {
 
 function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
   const dispatch = useAppDispatch()
-  const bench = benchFor(stage)
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const heard = useMemo(() => resolveStage(preset, stage, lit), [preset, stage, lit])
+  const bench = benchFor(heard)
   const [chosen, setChosen] = useState<string | null>(null)
   const channel = bench.channels.find((c) => c.id === chosen) ?? bench.channels.at(0)
   const { picture, problem, ms } = useBenchPicture(bench, channel?.id ?? '')
@@ -116,7 +129,7 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             </button>
           </span>
         </div>
-        <HeardLine stage={stage} />
+        <HeardLine preset={preset} stage={stage} heard={heard} />
         <div className="flex flex-wrap items-center gap-x-3 text-[12px]">
           {(Object.keys(cabSpecs) as (keyof CabDesign)[]).map((key) => (
             <CabChoice
@@ -208,25 +221,56 @@ function Loss({ lostDb, deepest }: { lostDb: number; deepest: { hz: number; dept
   )
 }
 
-/** Says what the sheet plays while that is not the bench. */
-function HeardLine({ stage }: { stage: StageNode }) {
+/** Says what the lit snapshot plays through this cabinet, and whose microphones are moved. */
+function HeardLine({ preset, stage, heard }: { preset: Preset; stage: StageNode; heard: ResolvedStage }) {
   const dispatch = useAppDispatch()
-  if (playsBench(stage)) return null
+  const store = useAppStore()
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const snapshot = findSnapshot(preset, lit)
+  const own = snapshot !== undefined && holds(preset, stage.id, BENCH_KEY, snapshot.id)
+  const name = snapshot?.name ?? preset.name
   const spec = modelOf('cabinet').params.response as ChoiceSpec
-  const playing = spec.options.find((o) => o.value === stage.params.response)?.label
+  const playing = spec.options.find((o) => o.value === heard.params.response)?.label
+  const play = () =>
+    dispatch(
+      edit({
+        type: 'setParam',
+        stage: stage.id,
+        snapshot: landsIn(store.getState(), stage.id, 'response'),
+        param: 'response',
+        value: BENCH_RESPONSE,
+      }),
+    )
   return (
-    <p className="my-0.5 flex items-baseline gap-2 text-[12px]">
-      <span>
-        <NoteMark /> The sheet plays “{playing}”.
-      </span>
-      <button
-        type="button"
-        className="act"
-        onClick={() => dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: null, param: 'response', value: BENCH_RESPONSE }))}
-      >
-        Play the bench
-      </button>
-    </p>
+    <div className="my-0.5 text-[12px]">
+      <p className="flex flex-wrap items-baseline gap-x-2" data-heard={playsBench(heard) ? (own ? 'own' : 'bench') : 'response'}>
+        {playsBench(heard) ? (
+          <span>
+            “{name}” plays {own ? 'microphones of its own' : 'this blend'}
+            {heard.on ? '.' : '; the cabinet is off in it.'}
+          </span>
+        ) : (
+          <>
+            <span>
+              <NoteMark /> “{name}” plays “{playing}”.
+            </span>
+            <button type="button" className="act" onClick={play}>
+              Play the bench
+            </button>
+          </>
+        )}
+        {own && (
+          <button
+            type="button"
+            className="act"
+            onClick={() => dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: snapshot.id, param: BENCH_KEY }))}
+          >
+            To the base
+          </button>
+        )}
+      </p>
+      <ReachChoice preset={preset} stage={stage} param={BENCH_KEY} />
+    </div>
   )
 }
 

@@ -1,17 +1,17 @@
 import { nanoid } from 'nanoid'
 import { MAX_CHANNELS, microphones, type BenchChannel, type ChannelSource, type MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, benchBehind, createChannel, modelOf, roundValue } from '@fulgor/core/catalogue'
-import { stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
-import { edit } from '../../state/actions'
+import { BENCH_KEY, stagesOf, type Preset, type ResolvedStage, type StageNode } from '@fulgor/core/preset'
+import { edit, landsIn } from '../../state/actions'
 import type { Thunk } from '../../state/store'
 
 /** Cabinets of a preset, top to bottom. */
 export const cabinetsOf = (preset: Preset): StageNode[] => stagesOf(preset.chain).filter((s) => modelOf(s.model).family === 'cabinet')
 
-/** What lies on a cabinet's bench: the player's own, or what is behind the response that the sheet plays, until it is touched. */
-export function benchFor(stage: StageNode): MicBench {
-  if (stage.bench) return stage.bench
-  const response = String(stage.params.response)
+/** What lies on a cabinet's bench in a snapshot: the player's own, or what is behind the response that is played, until it is touched. */
+export function benchFor({ bench, params }: ResolvedStage): MicBench {
+  if (bench) return bench
+  const response = String(params.response)
   const known = untouched.get(response) ?? benchBehind(response)
   untouched.set(response, known)
   return known
@@ -19,13 +19,13 @@ export function benchFor(stage: StageNode): MicBench {
 
 const untouched = new Map<string, MicBench>()
 
-export const playsBench = (stage: StageNode): boolean => stage.params.response === BENCH_RESPONSE
+export const playsBench = ({ params }: ResolvedStage): boolean => params.response === BENCH_RESPONSE
 
-/** Puts a changed bench into the stage. */
+/** Puts a changed bench into the stage, where it is heard. */
 export const changeBench =
   (stage: StageNode, bench: MicBench, touched: string): Thunk =>
-  (dispatch) =>
-    dispatch(edit({ type: 'setBench', stage: stage.id, bench, touched }))
+  (dispatch, getState) =>
+    dispatch(edit({ type: 'setBench', stage: stage.id, snapshot: landsIn(getState(), stage.id, BENCH_KEY), bench, touched }))
 
 export const withChannel = (bench: MicBench, id: string, change: (channel: BenchChannel) => BenchChannel): MicBench => ({
   ...bench,

@@ -74,9 +74,10 @@ export function useAudition(preset: Preset, stage: StageNode) {
       }
       const response = blendId(bench)
       try {
-        const { params } = resolveStage(now, stage, snapshot)
+        const { params, bench: own } = resolveStage(now, stage, snapshot)
         const playing = String(
-          effectiveParams(stage, { ...params, response: params.response ?? BENCH_RESPONSE }, tempoOf(now, snapshot)).response,
+          effectiveParams({ ...stage, bench: own }, { ...params, response: params.response ?? BENCH_RESPONSE }, tempoOf(now, snapshot))
+            .response,
         )
         const gainDb = await cabinetWorker().matchDb(response, playing, await weights.current.value)
         if (mine !== wish.current) return

@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { formatValue, modelOf } from '@fulgor/core/catalogue'
-import { findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
+import { BENCH_KEY, findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
 import { useAppSelector } from '../../state/store'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
@@ -71,13 +71,13 @@ function Row({ preset, difference: { stage: id, key, a, b } }: { preset: Preset;
   const stage = findStage(preset, id)
   if (!stage) return null
   const model = modelOf(stage.model)
-  const spec = key === 'on' ? null : model.params[key]
+  const spec = key === 'on' || key === BENCH_KEY ? null : model.params[key]
   const words = (value: ValueDifference['a']) =>
     typeof value === 'boolean' ? (value ? 'on' : 'off') : spec ? formatValue(spec, value) : String(value)
   return (
     <tr className="border-t border-rule [&>td]:py-0.5">
       <td className="font-semibold">{model.name}</td>
-      <td>{spec?.label ?? 'Switched'}</td>
+      <td>{spec?.label ?? (key === BENCH_KEY ? 'Microphones' : 'Switched')}</td>
       <td className="num text-right text-ink2">{words(a)}</td>
       <td className="num text-right">{words(b)}</td>
     </tr>

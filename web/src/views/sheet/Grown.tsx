@@ -1,5 +1,5 @@
 import { formatValue, modelOf } from '@fulgor/core/catalogue'
-import { findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
+import { BENCH_KEY, findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -61,6 +61,7 @@ function wordsOf(preset: Preset, { stage: id, key, a, b }: ValueDifference): str
   if (!stage) return ''
   const { name, params } = modelOf(stage.model)
   if (typeof a === 'boolean') return `${name} ${b === true ? 'on' : 'off'}`
+  if (key === BENCH_KEY) return `${name}: other microphones, ${String(b)}`
   const spec = params[key]
   const values = `${formatValue(spec, a)} → ${formatValue(spec, b as typeof a)}`
   if (typeof a !== 'number') return `${name}, ${spec.label.toLowerCase()} ${values}`

@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { cellChanges, snapshotDifference, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { between, copy, paste, rangeChosen, rangeEdits, type Cell } from '../../state/cells'
-import { snapshotChosen } from '../../state/editor'
+import { reachChosen, snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { AddStageDialog } from './AddStageDialog'
 import { LoudnessFooter } from './LoudnessFooter'
@@ -204,7 +204,7 @@ export function Matrix() {
                   layers
                 </Link>
               </span>
-              <span className="eyebrow absolute right-2 bottom-1">base</span>
+              <BaseHead preset={preset} />
             </div>
             <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
               <TraceScale />
@@ -297,5 +297,23 @@ function SnapshotSwitch({ preset, lit, onAdd }: { preset: Preset; lit: string | 
         </button>
       )}
     </div>
+  )
+}
+
+/** The base's column: lit, edits reach all snapshots that share a value. */
+function BaseHead({ preset }: { preset: Preset }) {
+  const dispatch = useAppDispatch()
+  const shared = useAppSelector((s) => s.editor.reach === 'shared')
+  if (preset.snapshots.length === 1) return <span className="eyebrow absolute right-2 bottom-1">base</span>
+  return (
+    <button
+      type="button"
+      aria-pressed={shared}
+      title="Base: what all snapshots share that have no value of their own. Chosen, edits reach all of them (E)"
+      className={`absolute right-0 bottom-0 min-h-6 px-2 text-label ${shared ? 'border-b-[3px] border-ember font-bold text-ember' : 'text-ink3 hover:text-ink'}`}
+      onClick={() => dispatch(reachChosen(shared ? 'own' : 'shared'))}
+    >
+      base
+    </button>
   )
 }

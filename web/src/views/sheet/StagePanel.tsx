@@ -10,6 +10,7 @@ import {
   effectiveParams,
   findLane,
   findSnapshot,
+  landing,
   MAX_LANES,
   resolveStage,
   stepPlace,
@@ -20,11 +21,10 @@ import {
   type StageNode,
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
-import { scopeChosen } from '../../state/editor'
+import { pointedAt } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
-import { Segments } from '../../ui/Segments'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
 import { delayOthers, leaveLane, matchLanes, splitBeside, stepRow } from './routing'
@@ -33,6 +33,7 @@ import { rowName } from './rowName'
 import { Echoes } from './Echoes'
 import { MovedBy } from './MovedBy'
 import { useOwnUnity } from './ownUnity'
+import { ReachChoice } from './ReachChoice'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
@@ -44,21 +45,22 @@ interface Props {
   row: SheetRow
 }
 
-/** All parameters of one stage, for the base or for the lit snapshot. */
+/** All parameters of one stage, as they are in the lit snapshot. */
 export function StagePanel({ preset, stage, row }: Props) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const scope = useAppSelector((s) => s.editor.scope)
+  const reach = useAppSelector((s) => s.editor.reach)
   const model = modelOf(stage.model)
   const snapshot = findSnapshot(preset, lit)
-  const target = scope === 'snapshot' ? lit : null
-  const { on, params } = resolveStage(preset, stage, target)
+  const { on, params, bench } = resolveStage(preset, stage, lit)
+  const goes = (key: string) => landing(preset, stage, key, lit, reach).snapshot
   const changes = snapshot ? cellChanges(preset, stage, snapshot.id) : []
   const changed = new Set(changes.map((c) => c.key))
   const tempo = tempoOf(preset, lit)
-  const synced = effectiveParams(stage, params, tempo)
+  const heard = { ...stage, params, bench }
+  const synced = effectiveParams(heard, params, tempo)
   const set = (param: string, value: number | string) =>
-    dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: target, param, value }))
+    dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: goes(param), param, value }))
   const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
   const inert = model.inert?.(params) ?? {}
   /** By time or rate: the choice that holds its note value, and that. */
@@ -75,55 +77,46 @@ export function StagePanel({ preset, stage, row }: Props) {
     }
     const parsed = beats === null ? parseValue(spec, text) : readBeats(spec, beats, tempo)
     if (!parsed.ok) return parsed.reason
-    const change = (param: string, value: ParamValue): Edit => ({ type: 'setParam', stage: stage.id, snapshot: target, param, value })
+    const change = (param: string, value: ParamValue): Edit => ({ type: 'setParam', stage: stage.id, snapshot: goes(param), param, value })
     const free = choice && choice.note !== 'free' ? [change(choice.key, 'free')] : []
     dispatch(edit({ type: 'all', edits: [...free, change(key, parsed.value)] }))
     return null
   }
-  const ownUnity = useOwnUnity(preset, { ...stage, params })
+  const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
   const echoLines = model.family === 'delay' ? linesOf(synced) : []
 
+  const point = ({ target }: { target: EventTarget }) => {
+    const key = (target as HTMLElement).closest<HTMLElement>('[data-param], [data-param-key]')?.dataset
+    dispatch(pointedAt(key?.param ?? key?.paramKey ?? null))
+  }
+
   return (
-    <>
+    <div onPointerOver={point} onFocus={point} onPointerLeave={() => dispatch(pointedAt(null))} onBlur={() => dispatch(pointedAt(null))}>
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-title leading-tight">{rowName(row, stage)}</h2>
         <StageMenu preset={preset} stage={stage} row={row} snapshot={lit} canReset={changes.length > 0} />
       </div>
       <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">{model.purpose}</p>
-      <div className="flex flex-wrap items-center justify-between gap-x-3">
-        <Segments
-          label="Edits go to"
-          value={scope}
-          options={[
-            ['base', 'Base'],
-            ['snapshot', snapshot ? snapshot.name : 'Snapshot'],
-          ]}
-          onChange={(next) => dispatch(scopeChosen(next))}
-        />
+      <div className="flex items-start justify-between gap-x-3">
+        <ReachChoice preset={preset} stage={stage} />
         <button
           type="button"
           aria-pressed={on}
           className="act"
           title={lane ? 'Silences this lane' : 'Shift B; hold B to hear it switched over, level-matched'}
-          onClick={() => dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: target, on: !on }))}
+          data-param-key="on"
+          onClick={() => dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: goes('on'), on: !on }))}
         >
           {lane ? (on ? 'Mute' : 'Unmute') : on ? 'Bypass' : 'Switch on'}
         </button>
       </div>
-      <p className="eyebrow mb-1 whitespace-normal">
-        {scope === 'base'
-          ? changes.length > 0
-            ? `${snapshot?.name} has ${changes.length} of its own; the base does not change those.`
-            : 'Heard in every snapshot that has no value of its own.'
-          : `${snapshot?.name} changes ${changes.length} of ${Object.keys(model.params).length + 1} values.`}
-      </p>
       {model.charts.length > 0 && (
-        <StageChart stage={{ ...stage, on: true, params }} base={target ? stage : null} preset={preset} model={model} />
+        <StageChart stage={{ ...heard, on: true }} base={changes.length > 0 ? stage : null} preset={preset} model={model} />
       )}
       <div className="mt-1">
         {Object.entries(model.params).map(([key, spec]) => {
-          const own = scope === 'snapshot' && changed.has(key)
+          const own = changed.has(key)
           if (spec.kind === 'choice')
             return (
               <ChoiceRow
@@ -146,7 +139,7 @@ export function StagePanel({ preset, stage, row }: Props) {
               name={key}
               spec={spec}
               value={value}
-              base={scope === 'snapshot' ? Number(stage.params[key]) : null}
+              base={own ? Number(stage.params[key]) : null}
               own={own}
               held={derived ? 'from the first time' : held ? 'from the note value' : null}
               mark={spec.pot ? ownUnity : null}
@@ -190,7 +183,7 @@ export function StagePanel({ preset, stage, row }: Props) {
       <UnityButton preset={preset} stage={stage} on={on} lane={lane} />
       <InOut above={lane ? lastOf(preset, stage.id) : row.before} stage={stage.id} />
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
-    </>
+    </div>
   )
 }
 

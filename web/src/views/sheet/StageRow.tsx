@@ -1,9 +1,11 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { memo, useState, type KeyboardEvent } from 'react'
+import { benchWords } from '@fulgor/core/cabinet'
 import { formatNumber, formatValue, modelOf, unitText } from '@fulgor/core/catalogue'
 import {
   cellChanges,
   effectiveParams,
+  landing,
   tempoOf,
   MAX_LANES,
   resolveStage,
@@ -37,7 +39,10 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
   const dispatch = useAppDispatch()
   const chosen = useAppSelector((s) => s.editor.stage === stage.id)
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const scope = useAppSelector((s) => s.editor.scope)
+  const reach = useAppSelector((s) => s.editor.reach)
+  const named = useAppSelector((s) => s.editor.column === 'name')
+  const pointed = useAppSelector((s) => (s.editor.stage === stage.id ? s.editor.pointed : null))
+  const goes = pointed === null ? null : landing(preset, stage, pointed, lit, reach)
   const model = modelOf(stage.model)
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: stage.id })
   const heard = resolveStage(preset, stage, lit)
@@ -90,8 +95,9 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
       <div
         role="gridcell"
         data-cell={`${index},0`}
-        tabIndex={chosen && scope === 'base' ? 0 : -1}
-        onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'base' }))}
+        tabIndex={chosen && named ? 0 : -1}
+        data-lands={goes?.snapshot === null ? 'here' : undefined}
+        onFocus={() => dispatch(stageChosen({ stage: stage.id }))}
         onClick={(event) => event.currentTarget.focus()}
         onKeyDown={(event) => {
           if (event.target !== event.currentTarget) return
@@ -141,7 +147,8 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
           column={i + 1}
           lit={snapshot.id === lit}
           picked={picked?.includes(snapshot.id) ?? false}
-          focused={chosen && scope === 'snapshot' && snapshot.id === lit}
+          focused={chosen && !named && snapshot.id === lit}
+          lands={goes?.changes.includes(snapshot.id) ? (goes.snapshot === null ? 'along' : 'here') : undefined}
         />
       ))}
       <div className="border-l border-rule max-[700px]:hidden" />
@@ -236,9 +243,11 @@ interface CellProps {
   lit: boolean
   picked: boolean
   focused: boolean
+  /** An edit of the value at hand would change this cell, or what it shares with the base. */
+  lands: 'here' | 'along' | undefined
 }
 
-function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked, focused }: CellProps) {
+function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked, focused, lands }: CellProps) {
   const dispatch = useAppDispatch()
   const changes = cellChanges(preset, stage, snapshot)
   const { on } = resolveStage(preset, stage, snapshot)
@@ -254,7 +263,8 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
       tabIndex={focused ? 0 : -1}
       aria-selected={picked}
       aria-label={describe(stage, name, changes, preset, snapshot)}
-      onFocus={() => dispatch(stageChosen({ stage: stage.id, scope: 'snapshot', snapshot }))}
+      data-lands={lands}
+      onFocus={() => dispatch(stageChosen({ stage: stage.id, snapshot }))}
       onClick={(event) => event.currentTarget.focus()}
       onKeyDown={(event) => {
         if (event.key === 'Delete') dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot }))
@@ -279,8 +289,14 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
 }
 
 function CellValue({ stage, change, more }: { stage: StageNode; change: CellChange; more: number }) {
+  if (change.kind === 'on') return null
+  if (change.kind === 'bench')
+    return (
+      <span className="narrow block truncate text-label leading-[14px] font-semibold" title={benchWords(change.value)}>
+        own mics
+      </span>
+    )
   const spec = modelOf(stage.model).params[change.key]
-  if (typeof change.value === 'boolean') return null
   const number = spec.kind === 'number' && typeof change.value === 'number'
   return (
     <span className="block truncate text-label leading-[14px] whitespace-nowrap">
@@ -301,11 +317,13 @@ function describe(stage: StageNode, name: string, changes: readonly CellChange[]
   const column = preset.snapshots.find((s) => s.id === snapshot)?.name ?? ''
   if (changes.length === 0) return `${name} in ${column}: as base`
   const words = changes.map((c) =>
-    c.key === 'on'
+    c.kind === 'on'
       ? c.value
         ? 'on'
         : 'off'
-      : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value as number | string)}`,
+      : c.kind === 'bench'
+        ? `microphones of its own, ${benchWords(c.value)}`
+        : `${model.params[c.key].label} ${formatValue(model.params[c.key], c.value)}`,
   )
   return `${name} in ${column}: ${words.join(', ')}`
 }

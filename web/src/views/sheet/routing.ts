@@ -1,7 +1,7 @@
 import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Edit, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
-import { edit, newId, presentPreset } from '../../state/actions'
+import { edit, landsIn, newId, presentPreset } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
 import { notified } from '../../state/notices'
 import type { Thunk } from '../../state/store'
@@ -33,7 +33,7 @@ export const splitBeside =
     if (!preset) return
     const lanes = [newId(), newId()] as const
     dispatch(edit({ type: 'split', stage, split: newId(), lanes, beside }))
-    if (presentPreset(getState()) !== preset) dispatch(stageChosen({ stage: beside ?? lanes[1], scope: 'base' }))
+    if (presentPreset(getState()) !== preset) dispatch(stageChosen({ stage: beside ?? lanes[1] }))
   }
 
 /** Takes a stage out of its lane, to the place behind the sum. */
@@ -132,15 +132,20 @@ export const matchLanes =
         return
       }
       const mean = heard.reduce((sum, lane) => sum + lane.lufs, 0) / heard.length
-      const base = editor.scope === 'base'
-      const levels: Record<string, number> = {}
-      for (const lane of heard) levels[lane.id] = Math.max(-60, Math.min(12, Math.round((lane.level + mean - lane.lufs) * 100) / 100))
-      dispatch(edit({ type: 'setLaneLevels', snapshot: base ? null : snapshot, levels }))
+      const edits = heard.map((lane): Extract<Edit, { type: 'setParam' }> => ({
+        type: 'setParam',
+        stage: lane.id,
+        snapshot: landsIn(getState(), lane.id, 'level'),
+        param: 'level',
+        value: Math.max(-60, Math.min(12, Math.round((lane.level + mean - lane.lufs) * 100) / 100)),
+      }))
+      const shared = edits.every((e) => e.snapshot === null)
+      dispatch(edit({ type: 'all', edits }))
       const spread = Math.max(...heard.map((l) => l.lufs)) - Math.min(...heard.map((l) => l.lufs))
       dispatch(
         notified({
           kind: 'note',
-          text: `The lanes were ${spread.toFixed(1)} LU apart; ${base ? 'in the base' : 'in this snapshot'} each now brings ${mean.toFixed(1).replace('-', '\u2212')} LUFS.`,
+          text: `The lanes were ${spread.toFixed(1)} LU apart; ${shared ? 'in every snapshot that shares their levels' : 'in this snapshot'} each now brings ${mean.toFixed(1).replace('-', '\u2212')} LUFS.`,
         }),
       )
     } catch (error) {
