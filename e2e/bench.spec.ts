@@ -34,9 +34,9 @@ const response = (seed: number): Uint8Array<ArrayBuffer> =>
 
 test('two microphones: placed by mouse and keys, aligned, heard, undone, kept over a reload', async ({ page, app }) => {
   await openBench(page, app)
-  await expect(page.getByText('The sheet plays “1×12 open back, moving coil”.')).toBeVisible()
+  await expect(page.getByText('“Overture clean” plays “1×12 open back, moving coil”.')).toBeVisible()
   await addRibbon(page)
-  await expect(page.getByText('The sheet plays')).toHaveCount(0)
+  await expect(page.getByText('“Overture clean” plays this blend.')).toBeVisible()
 
   // typed, by key, and dragged
   await cell(page, 'Distance of channel 2').fill('11 cm')
@@ -278,4 +278,28 @@ test('a second cabinet, and none, are told and mended by one click', async ({ pa
   await page.getByRole('button', { name: 'Add a cabinet after it' }).click()
   await expect(page.locator('[data-findings="0"]')).toBeVisible()
   await expect(page.locator('[data-cell="3,0"]')).toContainText('Cabinet')
+})
+
+test('a microphone is moved in one snapshot, by the snapshot that is lit', async ({ page, app }) => {
+  await openBench(page, app)
+  const offset = () => cell(page, 'Offset of channel 1')
+  await offset().fill('10')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“Overture clean” plays this blend.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.locator('[data-front-mic="0"]').focus()
+  await page.keyboard.press('3')
+  await expect(page.locator('[data-landing=bench]')).toHaveText('Microphones: only “Storm lead”; the others keep theirs.')
+  await offset().fill('70')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“Storm lead” plays microphones of its own.')).toBeVisible()
+  await page.locator('[data-front-mic="0"]').focus()
+  await page.keyboard.press('1')
+  await expect(offset()).toHaveValue('10')
+  await page.getByRole('link', { name: 'Sheet' }).click()
+  await expect(page.locator('[data-cell="3,3"]')).toHaveAccessibleName(
+    /Cabinet in Storm lead: microphones of its own, 1 channel, main 70 mm off/,
+  )
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('[data-cell="3,3"]')).toHaveAccessibleName('Cabinet in Storm lead: as base')
 })

@@ -76,7 +76,7 @@ test('a lane is muted in one snapshot only, and its level differs there', async 
   const before = await loudness(page)
   // lane 2 in “Full”
   await page.locator('[data-cell="5,1"]').click()
-  await page.getByRole('radio', { name: 'Full', exact: true }).click()
+  await expect(page.getByRole('radio', { name: 'Only 1' })).toBeChecked()
   await page.getByRole('button', { name: 'Mute', exact: true }).click()
   await expect(page.locator('[data-cell="5,1"]')).toHaveAccessibleName('Lane 2 in Full: off')
   await measured(page)

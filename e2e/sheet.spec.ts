@@ -1,5 +1,5 @@
 import { writeWav } from '@fulgor/core/formats'
-import { expect, measured, openPit, test } from './app'
+import { expect, loudness, measured, openPit, test } from './app'
 
 test('values are typed with units, refused with the reason, and undone', async ({ page, app }) => {
   await openPit(page, app)
@@ -138,4 +138,33 @@ test('the Focus panel draws response, transfer, tail and spectrum with their fig
   await measured(page)
   await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
   await expect(page.locator('[data-chart=spectrum] svg path').first()).toBeAttached()
+})
+
+test('an edit lands in what is lit, and the sheet marks what changes with it', async ({ page, app }) => {
+  await openPit(page, app)
+  const slider = (name: string) => page.getByRole('slider', { name, exact: true })
+  await page.locator('[data-cell="-1,3"]').click()
+  await page.locator('[data-cell="2,0"]').click()
+  await measured(page)
+  const before = await loudness(page)
+  await slider('Bass').focus()
+  await expect(page.locator('[data-landing=bass]')).toHaveText('Bass: only “Storm lead”; the others keep theirs.')
+  await expect(page.locator('[data-lands=here]')).toHaveAttribute('data-cell', '2,3')
+  await page.keyboard.press('End')
+  await expect(page.locator('[data-cell="2,3"]')).toHaveAccessibleName(/Bass 10\.0/)
+  await measured(page)
+  const after = await loudness(page)
+  expect(after['Storm lead']).not.toBe(before['Storm lead'])
+  expect({ ...after, 'Storm lead': 0 }).toEqual({ ...before, 'Storm lead': 0 })
+
+  // with all that share it, what is lit still moves; its own value stays alone
+  await page.keyboard.press('e')
+  await expect(page.locator('[data-landing=bass]')).toHaveText('Bass: only “Storm lead”, which has its own.')
+  await slider('Treble').focus()
+  await expect(page.locator('[data-landing=treble]')).toHaveText('Treble: 1, 2, 3, 5, 6; 4 keeps its own.')
+  await expect(page.locator('[data-lands=along]')).toHaveCount(5)
+  await expect(page.locator('[data-lands=here]')).toHaveAttribute('data-cell', '2,0')
+  await page.keyboard.press('End')
+  await expect(page.locator('[data-cell="2,3"]')).not.toHaveAccessibleName(/Treble/)
+  await expect(slider('Treble')).toHaveAttribute('aria-valuetext', /^10\.0/)
 })

@@ -43,7 +43,7 @@ const initialState: EditorState = {
   history: null,
   snapshot: null,
   stage: null,
-  reach: 'own',
+  reach: 'shared',
   column: 'name',
   pointed: null,
   panel: 'stage',
@@ -104,11 +104,12 @@ const editor = createSlice({
       state.snapshot = payload
       state.reach = 'own'
     },
-    /** A stage by its name, or by its cell in a snapshot, which is lit then. */
-    stageChosen(state, { payload }: PayloadAction<{ stage: string; snapshot?: string }>) {
+    /** A stage by its name, or by its cell in a snapshot, which is lit then. A new one is as new in every snapshot. */
+    stageChosen(state, { payload }: PayloadAction<{ stage: string; snapshot?: string; fresh?: boolean }>) {
       state.stage = payload.stage
       state.panel = 'stage'
       state.column = payload.snapshot === undefined ? 'name' : 'snapshot'
+      if (payload.fresh) state.reach = 'shared'
       if (payload.snapshot === undefined) return
       state.snapshot = payload.snapshot
       state.reach = 'own'

@@ -113,6 +113,9 @@ describe('editor', () => {
 
   it('edits land where they are heard: in the lit snapshot, or in what it shares', () => {
     const lands = (key: string) => actions.landsIn(store.getState(), 'amp', key)
+    // opened, nothing chosen yet
+    expect([lands('gain'), lands('bass')]).toEqual(['storm', null])
+    store.dispatch(editor.snapshotChosen('storm'))
     expect([lands('gain'), lands('bass')]).toEqual(['storm', 'storm'])
     store.dispatch(editor.reachChosen('shared'))
     // its own gain stays its own: an edit of the base would not be heard

@@ -66,7 +66,7 @@ export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () =
   const add = (model: StageModel) => {
     const stage = newId()
     dispatch(edit({ type: 'addStage', stage, model: model.id, ...place }))
-    dispatch(stageChosen({ stage }))
+    dispatch(stageChosen({ stage, fresh: true }))
     close()
   }
   return (

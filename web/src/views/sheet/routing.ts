@@ -33,7 +33,7 @@ export const splitBeside =
     if (!preset) return
     const lanes = [newId(), newId()] as const
     dispatch(edit({ type: 'split', stage, split: newId(), lanes, beside }))
-    if (presentPreset(getState()) !== preset) dispatch(stageChosen({ stage: beside ?? lanes[1] }))
+    if (presentPreset(getState()) !== preset) dispatch(stageChosen({ stage: beside ?? lanes[1], fresh: true }))
   }
 
 /** Takes a stage out of its lane, to the place behind the sum. */
