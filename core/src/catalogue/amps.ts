@@ -55,7 +55,7 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
       ],
       initial: front.valves,
     }),
-    power: db({ label: 'Power below full', short: 'pwr', min: 0, max: 20, initial: 0 }),
+    power: db({ label: 'Power below full', short: 'pwr', min: 0, max: 20, initial: 0, ...wattsOf(entry.name) }),
     sag: percent({ label: 'Sag', initial: front.sag ?? 40 }),
   }
   return stage({
@@ -77,6 +77,12 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
         }),
     build: ({ quality }) => new TubeAmp(design, quality),
   })
+}
+
+/** The number in an amp's name is its power. */
+const wattsOf = (name: string): { fullWatts?: number } => {
+  const watts = /\d+$/.exec(name)?.[0]
+  return watts === undefined ? {} : { fullWatts: Number(watts) }
 }
 
 /** Component values in kΩ, pF, nF, nF. */

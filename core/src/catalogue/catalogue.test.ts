@@ -114,7 +114,7 @@ describe('typed values', () => {
     ['amp.skiff', 'gain', '3:00', 8],
     ['amp.skiff', 'power', '10 dB', 10],
   ] as const)('%s %s: “%s” is %s', (model, key, text, value) => {
-    expect(parseValue(spec(model, key), text)).toEqual({ ok: true, value })
+    expect(parseValue(spec(model, key), text)).toMatchObject({ ok: true, value })
   })
 
   it.each([

@@ -4,7 +4,7 @@ import { doubler } from './modulation'
 import { choice, db, hertz, ms, noteValue, pan, percent, type ParamSpecs } from './params'
 
 const time = (label: string, initial: number) => ms({ label, short: 'time', min: 1, max: MAX_DELAY_MS, initial, taper: 'log' })
-const feedback = (initial: number, max = 98, label = 'Feedback') => percent({ label, short: 'fb', max, initial })
+const feedback = (initial: number, max = 98, label = 'Feedback') => percent({ label, short: 'fb', max, initial, loop: true })
 const lowCut = (initial: number) => hertz({ label: 'Low cut', short: 'cut', min: 20, max: 1_000, initial })
 const highCut = (initial: number, label = 'High cut') => hertz({ label, short: 'top', min: 800, max: 20_000, initial })
 const ducking = () => db({ label: 'Ducking', short: 'duck', min: 0, max: 24, initial: 0 })

@@ -1,8 +1,19 @@
 export { catalogue, findModel, modelOf } from './catalogue'
 export { BENCH_RESPONSE } from './cabinet'
-export { benchBehind, benchNumber, cabSpecs, channelFlags, channelSpecs, createBench, createChannel, defaultCab, defaultMic, micSpecs } from './micBench'
+export {
+  benchBehind,
+  benchNumber,
+  cabSpecs,
+  channelFlags,
+  channelSpecs,
+  createBench,
+  createChannel,
+  defaultCab,
+  defaultMic,
+  micSpecs,
+} from './micBench'
 export { FAMILIES, type BuildContext, type ChartKind, type Family, type StageModel } from './model'
-export type { ChoiceSpec, NumberSpec, ParamSpec, ParamSpecs, Unit } from './params'
+export { quantity, type ChoiceSpec, type NumberSpec, type ParamSpec, type ParamSpecs, type Unit } from './params'
 export {
   clockPosition,
   clockToKnob,
@@ -10,13 +21,11 @@ export {
   formatValue,
   fromTravel,
   nudge,
-  parseValue,
   potDb,
   potMark,
-  rangeProblem,
   roundValue,
   toTravel,
   unitText,
-  type Parsed,
 } from './values'
+export { parseValue, rangeProblem, type Parsed, type Typing } from './typed'
 export { layerSpecs, type LayerParam } from './mixLayer'

@@ -1,7 +1,26 @@
 import { NOTE_VALUES } from '@fulgor/core/stage'
 
-/** How a number is shown and typed. `knob` is a 0–10 scale with a clock position. */
-export type Unit = 'knob' | 'percent' | 'db' | 'hz' | 'us' | 'ms' | 's' | 'q' | 'cents' | 'semitones' | 'ratio' | 'pan' | 'mm' | 'deg'
+/** How a number is shown and typed. `knob` is a 0–10 scale with a clock position; `plain` has no unit, `count` is a whole number. */
+export type Unit =
+  | 'knob'
+  | 'percent'
+  | 'db'
+  | 'dbfs'
+  | 'lufs'
+  | 'hz'
+  | 'us'
+  | 'ms'
+  | 's'
+  | 'bpm'
+  | 'q'
+  | 'cents'
+  | 'semitones'
+  | 'ratio'
+  | 'pan'
+  | 'mm'
+  | 'deg'
+  | 'plain'
+  | 'count'
 
 export interface NumberSpec {
   readonly kind: 'number'
@@ -18,6 +37,10 @@ export interface NumberSpec {
   readonly step: number
   /** A level in dB that is also a pot marked 0–10: an audio taper that stands at `max` fully up, so that noon is 20 dB less. */
   readonly pot?: true
+  /** A share that comes round again: typed also in dB, or as the number of repeats until −60 dB. */
+  readonly loop?: true
+  /** Watts that a level of 0 dB below full stands for: typed also as what is left. */
+  readonly fullWatts?: number
 }
 
 export interface ChoiceSpec {
@@ -46,6 +69,8 @@ interface NumberOptions {
   taper?: 'linear' | 'log'
   step?: number
   pot?: true
+  loop?: true
+  fullWatts?: number
 }
 
 const number =
@@ -53,6 +78,9 @@ const number =
   (o: NumberOptions): NumberSpec => ({ kind: 'number', unit, step, taper: 'linear', ...o, short: o.short ?? o.label.toLowerCase() })
 
 export const db = number('db', 0.5)
+/** A number that is typed and belongs to no stage. */
+export const quantity = (unit: Unit, label: string, [min, max]: readonly [number, number], initial = min): NumberSpec =>
+  number(unit, unit === 'count' ? 1 : 0.1)({ label, min, max, initial })
 export const hertz = (o: NumberOptions): NumberSpec => ({ ...number('hz', 1)(o), taper: o.taper ?? 'log' })
 export const ms = number('ms', 1)
 export const us = number('us', 10)

@@ -48,7 +48,7 @@ describe('typed values', () => {
     [time, '0.4 s', 400],
     [level, '\u22124.2 dB', -4.2],
   ])('reads %o “%s” as %s', (spec, text, value) => {
-    expect(parseValue(spec, text)).toEqual({ ok: true, value })
+    expect(parseValue(spec, text)).toMatchObject({ ok: true, value })
   })
 
   it.each([
@@ -63,8 +63,8 @@ describe('typed values', () => {
 
   it('takes the label or the value of a choice', () => {
     const slope = modelOf('eq.parametric').params.highSlope
-    expect(parseValue(slope, '12 dB/oct')).toEqual({ ok: true, value: '12' })
-    expect(parseValue(slope, '24')).toEqual({ ok: true, value: '24' })
+    expect(parseValue(slope, '12 dB/oct')).toMatchObject({ ok: true, value: '12' })
+    expect(parseValue(slope, '24')).toMatchObject({ ok: true, value: '24' })
     expect(parseValue(slope, '18').ok).toBe(false)
   })
 

@@ -35,7 +35,8 @@ export class StageRunner implements Runner {
   private guard = 1e-18
   private readonly sleepChunks: number
   private quietChunks = 0
-  private loudest = 0
+  /** Something was heard since the last tick. */
+  private sounding = false
   private asleep = false
   private leavesStereo = false
 
@@ -129,8 +130,8 @@ export class StageRunner implements Runner {
   }
 
   private countSilence(): void {
-    this.quietChunks = this.loudest <= SILENT ? this.quietChunks + 1 : 0
-    this.loudest = 0
+    this.quietChunks = this.sounding ? 0 : this.quietChunks + 1
+    this.sounding = false
     if (this.asleep || this.incoming || this.quietChunks < this.sleepChunks) return
     this.current.reset()
     this.asleep = true
@@ -167,8 +168,8 @@ export class StageRunner implements Runner {
 
   /** The processor, or both during a swap, and the stage's level. */
   private run(block: StereoBlock, frames: number): void {
-    this.loudest = Math.max(this.loudest, peakOf(block, frames))
-    if (this.asleep && this.loudest <= SILENT) {
+    this.sounding ||= isHeard(block, frames)
+    if (this.asleep && !this.sounding) {
       silence(block, frames)
       block.stereo = this.leavesStereo
       return
@@ -176,7 +177,7 @@ export class StageRunner implements Runner {
     this.asleep = false
     this.sound(block, frames)
     this.leavesStereo = block.stereo
-    this.loudest = Math.max(this.loudest, peakOf(block, frames))
+    this.sounding ||= isHeard(block, frames)
   }
 
   private sound(block: StereoBlock, frames: number): void {
@@ -217,15 +218,15 @@ export class StageRunner implements Runner {
     this.dryDelay.reset()
     this.asleep = false
     this.quietChunks = 0
-    this.loudest = 0
+    this.sounding = false
   }
 }
 
-function peakOf({ left, right, stereo }: StereoBlock, frames: number): number {
-  let peak = 0
-  for (let i = 0; i < frames; i++) peak = Math.max(peak, Math.abs(left[i]))
-  if (stereo) for (let i = 0; i < frames; i++) peak = Math.max(peak, Math.abs(right[i]))
-  return peak
+/** Ends at the first sample above silence, so that it costs nothing while there is sound. */
+function isHeard({ left, right, stereo }: StereoBlock, frames: number): boolean {
+  for (let i = 0; i < frames; i++) if (Math.abs(left[i]) > SILENT) return true
+  if (stereo) for (let i = 0; i < frames; i++) if (Math.abs(right[i]) > SILENT) return true
+  return false
 }
 
 function copyBlock(from: StereoBlock, to: StereoBlock, frames: number): void {

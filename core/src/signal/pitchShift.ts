@@ -25,6 +25,8 @@ export interface PitchShiftParams {
 const NEAR_MS = 2
 const FAR_MS = 22
 const SEARCH_MS = 15
+/** Least length of a jump, ms. */
+const JUMP_MS = 2
 /** Small shifts drift slowly and stay close. */
 const SMALL_CENTS = 60
 const SMALL_FAR_MS = 12
@@ -230,10 +232,12 @@ class Voice {
     const { near, farNow } = this
     const fade = this.frames(FADE_MS)
     if (step < 0 && this.delay + step * fade < near) {
+      // nothing resembles the present place more than itself: a jump of no length would be made again at once
+      const least = this.delay - step * fade + this.frames(JUMP_MS)
       const most = near - step * fade + this.frames(SEARCH_MS)
-      this.go(this.bestPlace(this.delay - step * fade, Math.min(most, farNow + this.delay)), FADE_MS, step)
+      this.go(this.bestPlace(least, Math.max(least, Math.min(most, farNow + this.delay))), FADE_MS, step)
     } else if (step > 0 && this.delay > farNow)
-      this.go(this.bestPlace(near, Math.min(near + this.frames(SEARCH_MS), this.delay)), FADE_MS, step)
+      this.go(this.bestPlace(near, Math.min(near + this.frames(SEARCH_MS), this.delay - this.frames(JUMP_MS))), FADE_MS, step)
   }
 
   reset(): void {

@@ -2,8 +2,10 @@ import { useEffect, useState } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
 import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
+import { isTyping } from './isTyping'
 import { KeysDialog } from './KeysDialog'
 import { Notices } from './Notices'
+import { singleKeysOn } from './singleKeys'
 
 const LAST = 'fulgor.lastSheet'
 
@@ -17,7 +19,7 @@ export function Frame() {
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !isTyping(event.target)) setKeys(true)
+      if (event.key === '?' && singleKeysOn() && !isTyping(event.target)) setKeys(true)
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
@@ -67,10 +69,6 @@ export function Frame() {
     </div>
   )
 }
-
-/** True where a key belongs to a text field and not to the sheet. */
-export const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || target.matches('input:not([type=range]), textarea, select'))
 
 function ViewLink({ to, active, children }: { to: string; active: boolean; children: string }) {
   return (

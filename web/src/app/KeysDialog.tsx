@@ -1,56 +1,96 @@
+import { DESK_KEYS } from '../desk/deskKeys'
 import { PaperDialog } from '../ui/PaperDialog'
+import { setSingleKeys, useSingleKeys } from './singleKeys'
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ['Space', 'Play, stop'],
-  ['1 – 8', 'Choose a snapshot'],
-  ['Arrows', 'Move in the matrix; on a slider, change the value'],
-  ['Shift + arrows', 'In the matrix, select more cells; on a slider, ten steps'],
-  ['Ctrl/Cmd + C, V', 'Copy the cells, paste them, also in another preset'],
-  ['Ctrl/Cmd + Enter', 'Fill the selected cells with what the first column has'],
-  ['Enter', 'Edit the cell: to its first value in the Focus panel'],
-  ['Escape', 'Leave a field, back to the matrix'],
-  ['Delete', 'Reset the cell to the base; on a stage, remove it'],
-  ['B held', 'Hear the chosen stage switched over, level-matched'],
-  ['Shift + B', 'Bypass the chosen stage'],
-  ['E', 'Edits reach the lit snapshot alone, or all that share the value'],
-  ['D', 'Judge dry: mute all modulation, delay and reverb'],
-  ['X', 'Hear only what the chosen stage adds or takes away'],
-  ['U', 'Set the chosen stage to unity'],
-  ['Alt + ↑ ↓', 'Move the stage or lane up or down, into lanes and out'],
-  ['Alt + →', 'A new lane beside the stage'],
-  ['Alt + ←', 'Take the stage out of its lane; on a lane, dissolve the lanes'],
-  ['Alt + ← →', 'On a snapshot’s head: move it'],
-  ['A', 'Compare with the saved version, level-matched'],
-  ['L', 'Level all snapshots'],
-  ['T', 'Tap the tempo'],
-  ['A – H, Q – Y', 'On the foot controller: its switches, as they lie; a key that is held holds the switch'],
-  ['Alt + arrows', 'On the foot controller, arranging: move the switch'],
-  ['Arrows on a microphone', 'Mic bench: 1 mm, from the side also 1°; Shift: ten'],
-  ['↑ ↓ in the responses', 'Try the next one, as loud as the blend'],
-  ['Enter, Shift + Enter', 'Take the response that is tried; add it to the blend'],
-  ['F', 'Mark the response as a favourite'],
-  ['Ctrl/Cmd + Z', 'Undo'],
-  ['Ctrl/Cmd + Shift + Z', 'Redo'],
-  ['Ctrl/Cmd + S', 'Save a version'],
-  ['/', 'Search the shelf'],
-  ['?', 'This list'],
+type Line = readonly [keys: string, words: string]
+
+/** Keys of one place, handled there. */
+const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
+  [
+    'On the sheet',
+    [
+      ['Arrows', 'Move in the matrix'],
+      ['Shift + arrows', 'Select more cells'],
+      ['Enter', 'To the first value of the cell in the Focus panel'],
+      ['Delete', 'Reset the cell to the base; on a stage, remove it'],
+      ['Ctrl/Cmd + C, V', 'Copy the cells, paste them, also in another preset'],
+      ['Ctrl/Cmd + Enter', 'Fill the selected cells with what the first column has'],
+      ['Alt + ↑ ↓', 'Move the stage or lane up or down, into lanes and out'],
+      ['Alt + →', 'A new lane beside the stage'],
+      ['Alt + ←', 'Take the stage out of its lane; on a lane, dissolve the lanes'],
+      ['Alt + ← →', 'On a snapshot’s head: move it'],
+    ],
+  ],
+  [
+    'On a value',
+    [
+      ['Arrows, Shift + arrows', 'One step, ten steps'],
+      ['Home, End', 'Least, most'],
+      ['Delete', 'Back to the base'],
+      ['Enter', 'Take what is typed'],
+      ['Escape', 'Put back what stood there; once more: back to the sheet'],
+    ],
+  ],
+  [
+    'Foot controller',
+    [
+      ['A – H, Q – Y', 'Its switches, as they lie; a key that is held holds the switch'],
+      ['Alt + arrows', 'Arranging: move the switch'],
+    ],
+  ],
+  [
+    'Mic bench',
+    [
+      ['Arrows on a microphone', '1 mm, from the side also 1°; Shift: ten'],
+      ['↑ ↓ in the responses', 'Try the next one, as loud as the blend'],
+      ['Enter, Shift + Enter', 'Take the response that is tried; add it to the blend'],
+      ['F', 'Mark the response as a favourite'],
+    ],
+  ],
+  [
+    'Anywhere',
+    [
+      ['/', 'Search the shelf'],
+      ['?', 'This list'],
+    ],
+  ],
 ]
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const single = useSingleKeys()
   return (
-    <PaperDialog open={open} onClose={onClose} title="Keys">
-      <table className="w-full">
-        <tbody>
-          {KEYS.map(([key, what]) => (
-            <tr key={key} className="border-t border-rule">
-              <th scope="row" className="num py-1 pr-6 text-left font-medium whitespace-nowrap">
-                {key}
-              </th>
-              <td className="py-1">{what}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <PaperDialog open={open} onClose={onClose} title="Keys" wide>
+      <label className="flex items-center gap-2 pb-2">
+        <input type="checkbox" className="accent-ember" checked={single} onChange={() => setSingleKeys(!single)} />
+        Single keys act (off: only Space and those with Ctrl or Cmd)
+      </label>
+      <div className="columns-2 gap-8 text-[12px] max-[700px]:columns-1">
+        <Keys place="Wherever a preset is open" lines={DESK_KEYS.map((k) => [k.keys, k.words] as const)} />
+        {PLACES.map(([place, lines]) => (
+          <Keys key={place} place={place} lines={lines} />
+        ))}
+      </div>
+      <button type="button" className="btn mt-3" onClick={onClose}>
+        Close
+      </button>
     </PaperDialog>
+  )
+}
+
+function Keys({ place, lines }: { place: string; lines: readonly Line[] }) {
+  return (
+    <table className="mb-3 w-full break-inside-avoid">
+      <caption className="eyebrow pb-0.5 text-left">{place}</caption>
+      <tbody>
+        {lines.map(([keys, words]) => (
+          <tr key={keys} className="border-t border-rule align-baseline">
+            <th scope="row" className="num w-[132px] py-0.5 pr-3 text-left text-label font-medium">
+              {keys}
+            </th>
+            <td className="py-0.5">{words}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }

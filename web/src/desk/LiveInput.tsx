@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState, useSyncExternalStore } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
 import { sentenceOf, useUploadRiffMutation } from '../api/api'
 import { useSession } from '../app/session'
@@ -11,9 +12,10 @@ import { figure } from '../ui/format'
 import { WarningMark } from '../ui/marks'
 import { PaperDialog } from '../ui/PaperDialog'
 import { Segments } from '../ui/Segments'
-import { TextField } from '../ui/TextField'
+import { NumberField } from '../ui/NumberField'
 
 /** Seconds in which the hardest strum is looked for. */
+const TRIM = quantity('db', 'The trim', [-40, 40], 0)
 const CALIBRATION_S = 4
 /** dBFS below which no guitar was heard. */
 const NOTHING = -70
@@ -172,22 +174,7 @@ function Level({ attempt }: { attempt: Attempt }) {
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <span className="font-semibold">Input trim</span>
         <span className="flex items-baseline gap-3">
-          <TextField
-            label="Input trim in dB"
-            value={`${figure(live.trim)} dB`}
-            className="num w-[72px] border-b border-control bg-transparent text-right outline-none"
-            onCommit={(text) => {
-              const value = Number(
-                text
-                  .replace('\u2212', '-')
-                  .replace(',', '.')
-                  .replace(/\s*db$/i, ''),
-              )
-              if (!(value >= -40 && value <= 40)) return 'The trim runs from −40 to 40 dB.'
-              dispatch(liveChanged({ trim: value }))
-              return null
-            }}
-          />
+          <NumberField spec={TRIM} label="Input trim in dB" value={live.trim} onChange={(trim) => dispatch(liveChanged({ trim }))} />
           <button type="button" className="act" disabled={left !== null} onClick={() => void attempt(calibrate).then(() => setLeft(null))}>
             {left === null ? 'Calibrate' : `Strum as hard as you play … ${left}`}
           </button>

@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
 import { LIMITS, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
@@ -13,7 +14,7 @@ import { useAppDispatch, useAppSelector } from '../state/store'
 import { download, fileName } from '../ui/files'
 import { clock, figure } from '../ui/format'
 import { Chevron, WarningMark } from '../ui/marks'
-import { takeNumber } from '../ui/takeNumber'
+import { NumberField } from '../ui/NumberField'
 import { TextField } from '../ui/TextField'
 import { Findings } from './Findings'
 import { VersionsDialog } from './VersionsDialog'
@@ -21,6 +22,9 @@ import { VersionsDialog } from './VersionsDialog'
 const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
 
 const tenths = (value: number): number => Math.round(value * 10) / 10
+
+const TEMPO = quantity('bpm', 'Tempo', LIMITS.tempo, 120)
+const TARGET = quantity('lufs', 'The target', LIMITS.targetLufs, -18)
 
 export function TopBar() {
   const dispatch = useAppDispatch()
@@ -50,12 +54,13 @@ export function TopBar() {
       <div>
         <div className="eyebrow">Tempo</div>
         <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
-          <TextField
+          <NumberField
+            spec={TEMPO}
             label="Tempo in bpm"
-            value={figure(tempo, tempo % 1 ? 1 : 0)}
-            inputMode="decimal"
+            value={tempo}
+            format={(bpm) => figure(bpm, bpm % 1 ? 1 : 0)}
             className={`num [field-sizing:content] ${inline}`}
-            onCommit={(text) => takeNumber(text, 'Tempo', 'bpm', LIMITS.tempo, (bpm) => dispatch(setTempo(tenths(bpm))))}
+            onChange={(bpm) => dispatch(setTempo(tenths(bpm)))}
           />
           <span className="text-ink2">bpm</span>
           <TapButton />
@@ -64,14 +69,13 @@ export function TopBar() {
       <div>
         <div className="eyebrow">Target loudness</div>
         <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
-          <TextField
+          <NumberField
+            spec={TARGET}
             label="Target loudness in LUFS"
-            value={figure(preset.targetLufs)}
-            inputMode="text"
+            value={preset.targetLufs}
+            format={(lufs) => figure(lufs)}
             className={`num [field-sizing:content] ${inline}`}
-            onCommit={(text) =>
-              takeNumber(text, 'The target', 'LUFS', LIMITS.targetLufs, (lufs) => dispatch(edit({ type: 'setTarget', lufs: tenths(lufs) })))
-            }
+            onChange={(lufs) => dispatch(edit({ type: 'setTarget', lufs: tenths(lufs) }))}
           />
           <span className="text-ink2">LUFS</span>
         </div>

@@ -33,8 +33,31 @@ export const levelSnapshots =
       dispatch(notified({ kind: 'warning', text: 'Levelling needs an Output stage: add one at the end of the chain.' }))
       return
     }
-    if (trimsExactly(preset, trim)) dispatch(levelAtOutput(preset, trim, only))
+    if (trimsExactly(preset, trim)) void dispatch(levelOnceMeasured(preset, trim, only))
     else void dispatch(levelBySearch(preset, trim, only))
+  }
+
+const WAIT_MS = 120
+
+/** Figures that are still being measured are waited for; the player is told, and nothing happens when the sheet changes meanwhile. */
+const levelOnceMeasured =
+  (preset: Preset, trim: Trim, only: string | undefined): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const missing = () => wanted(preset, only).filter((s) => !getState().measures.snapshots[s.id]?.fresh)
+    const count = missing().length
+    if (count > 0) {
+      const what = count === 1 ? missing()[0].name : `${count} snapshots`
+      dispatch(notified({ kind: 'note', text: `Levelling as soon as ${what} ${count === 1 ? 'is' : 'are'} measured …` }))
+    }
+    while (missing().length > 0) {
+      await new Promise((done) => setTimeout(done, WAIT_MS))
+      if (presentPreset(getState()) !== preset) {
+        dispatch(notified({ kind: 'warning', text: 'Not levelled: the sheet changed while it was measured. Press it again.' }))
+        return
+      }
+    }
+    dispatch(levelAtOutput(preset, trim, only))
+    if (count > 0) dispatch(notified({ kind: 'note', text: 'Measured, and levelled.' }))
   }
 
 /** At the last Output the loudness moves by just what the trim does: the figures that stand are enough. */

@@ -1,4 +1,4 @@
-import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
 import type { OutputMeasures } from '@fulgor/core/measure'
@@ -166,14 +166,24 @@ describe('snapshots and levelling', () => {
     expect(present()).toBe(pit)
   })
 
-  it('leaves out what is silent or not measured yet, with a word', () => {
-    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
-    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-30) }))
+  it('waits for figures that are missing, then levels all, and leaves out what is silent, with a word', async () => {
+    const level = () => present().snapshots[1].stages.out?.params?.level
+    const texts = () => store.getState().notices.map((n) => n.text).join(' | ')
+    for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-30) }))
     store.dispatch(levelling.levelSnapshots())
-    expect(present().snapshots[1].stages.out?.params?.level).toBe(12)
-    const text = store.getState().notices.at(-1)?.text ?? ''
-    expect(text).toContain('Overture clean (silent)')
-    expect(text).toContain('Finale (not measured yet)')
+    expect(level()).toBeUndefined()
+    expect(texts()).toContain('Levelling as soon as Overture clean is measured')
+    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
+    await vi.waitFor(() => expect(level()).toBe(12))
+    expect(texts()).toContain('Overture clean (silent)')
+    expect(texts()).toContain('Measured, and levelled.')
+  })
+
+  it('does nothing when the sheet changes while it waits', async () => {
+    store.dispatch(levelling.levelSnapshots())
+    store.dispatch(actions.edit({ type: 'setTempo', tempo: 97 }))
+    await vi.waitFor(() => expect(store.getState().notices.at(-1)?.text).toContain('the sheet changed while it was measured'))
+    expect(present().snapshots[1].stages.out).toBe(pit.snapshots[1].stages.out)
   })
 
   it('respects the range of the trim', () => {

@@ -1,7 +1,7 @@
 import type { CSSProperties, KeyboardEvent } from 'react'
-import { clockPosition, formatValue, fromTravel, nudge, parseValue, potMark, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
+import { clockPosition, formatValue, fromTravel, nudge, potMark, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
 import { NoteMark } from './marks'
-import { TextField } from './TextField'
+import { NumberField } from './NumberField'
 
 interface Props {
   name: string
@@ -19,7 +19,9 @@ interface Props {
   note?: string | null
   /** A value to be marked on the slider. */
   mark?: number | null
-  /** Takes typed text instead of the parameter itself, also while it is held; answers with the reason when it cannot. */
+  /** bpm, where note values may be typed. */
+  tempo?: number
+  /** Takes typed text before the parameter itself does, also while it is held: see {@link NumberField}. */
   typed?: (text: string) => string | null
   onChange: (value: number) => void
   onReset: () => void
@@ -27,8 +29,11 @@ interface Props {
 
 const STEPS = 1000
 
+/** Back to the cell that the Focus panel belongs to. */
+const toSheet = () => document.querySelector<HTMLElement>('.sheet [data-cell][tabindex="0"]')?.focus()
+
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
-export function ParamRow({ name, spec, value, base, own, held, inert, note = null, mark = null, typed, onChange, onReset }: Props) {
+export function ParamRow({ name, spec, value, base, own, held, inert, note = null, mark = null, tempo, typed, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
     const large = event.shiftKey ? 10 : 1
@@ -38,7 +43,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
     else if (event.key === 'End') onChange(spec.max)
     else if (steps !== undefined) onChange(nudge(spec, value, steps))
     else if (event.key !== 'Escape') return
-    else document.querySelector<HTMLElement>('.sheet [data-cell][tabindex="0"]')?.focus()
+    else toSheet()
     event.preventDefault()
     event.stopPropagation()
   }
@@ -70,19 +75,16 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
         </span>
         <span className="flex items-baseline whitespace-nowrap">
           {held === null || typed ? (
-            <TextField
+            <NumberField
+              spec={spec}
               label={`${spec.label} value`}
-              value={formatValue(spec, value)}
-              inputMode="text"
+              value={value}
+              tempo={tempo}
+              before={typed}
+              onLeave={toSheet}
               className={`num w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
               title={held ?? undefined}
-              onCommit={(text) => {
-                if (typed) return typed(text)
-                const parsed = parseValue(spec, text)
-                if (!parsed.ok) return parsed.reason
-                onChange(Number(parsed.value))
-                return null
-              }}
+              onChange={onChange}
             />
           ) : (
             <span className="num text-label font-medium text-ink2" title={held}>

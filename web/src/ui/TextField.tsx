@@ -1,4 +1,5 @@
-import { useState, type KeyboardEvent } from 'react'
+import { FieldNote } from './FieldNote'
+import { useDraft } from './useDraft'
 
 interface Props {
   value: string
@@ -8,65 +9,22 @@ interface Props {
   title?: string
   multiline?: boolean
   maxLength?: number
-  inputMode?: 'decimal' | 'text'
+  /** Where Escape leads when there is nothing to put back. */
+  onLeave?: () => void
 }
 
-/**
- * Text that is edited in place: Enter or leaving takes it, Escape puts it back. `onCommit` answers with the reason when it cannot be
- * taken; then the field keeps what was typed and says so.
- */
-export function TextField({ value, label, onCommit, className = '', title, multiline, maxLength, inputMode }: Props) {
-  const [draft, setDraft] = useState<string | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const finish = (text: string | null) => {
-    if (text === null || text === value) {
-      setDraft(null)
-      setProblem(null)
-      return
-    }
-    const reason = onCommit(text)
-    setProblem(reason)
-    if (reason === null) setDraft(null)
-  }
-  const cancel = () => {
-    setDraft(null)
-    setProblem(null)
-  }
-  const common = {
-    'aria-label': label,
-    'aria-invalid': problem !== null,
-    value: draft ?? value,
-    maxLength,
-    className,
-    title,
-    onFocus: (event: { currentTarget: HTMLInputElement | HTMLTextAreaElement }) => {
-      setDraft(value)
-      if (!multiline) event.currentTarget.select()
-    },
-    onBlur: () => finish(draft),
-    onChange: (event: { currentTarget: { value: string } }) => setDraft(event.currentTarget.value),
-    onKeyDown: (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {
-      if (event.key === 'Escape') {
-        cancel()
-        event.currentTarget.blur()
-      } else if (event.key === 'Enter' && !multiline) {
-        finish(draft)
-        event.currentTarget.select()
-      }
-    },
-  }
+/** Text that is edited in place: Enter or leaving takes it, Escape puts it back; a refused one stays and says why. */
+export function TextField({ value, label, onCommit, className = '', title, multiline, maxLength, onLeave }: Props) {
+  const { problem, props } = useDraft(value, onCommit, onLeave, multiline)
+  const common = { 'aria-label': label, maxLength, className, title, ...props }
   return (
-    <>
+    <span className={`relative ${multiline || className.includes('w-full') ? 'block' : 'inline-block'} min-w-0`}>
       {multiline ? (
         <textarea rows={3} {...common} />
       ) : (
-        <input type="text" inputMode={inputMode} spellCheck={false} {...common} onClick={(event) => event.currentTarget.select()} />
+        <input type="text" spellCheck={false} {...common} onClick={(event) => event.currentTarget.select()} />
       )}
-      {problem !== null && (
-        <span role="alert" className="block text-label font-semibold text-ember">
-          {problem}
-        </span>
-      )}
-    </>
+      <FieldNote problem={problem} />
+    </span>
   )
 }

@@ -1,10 +1,10 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { MAX_CHANNELS, microphones, type BenchChannel, type MicBench } from '@fulgor/core/cabinet'
-import { benchNumber, defaultMic, formatNumber, parseValue } from '@fulgor/core/catalogue'
+import { benchNumber, defaultMic, formatNumber } from '@fulgor/core/catalogue'
 import type { BenchPicture } from '../../audio/cabinet.worker'
 import { figure } from '../../ui/format'
 import { Chevron, WarningMark } from '../../ui/marks'
-import { TextField } from '../../ui/TextField'
+import { NumberField } from '../../ui/NumberField'
 import { addChannel, channelName, withChannel, withMic, withoutChannel } from './bench'
 import { ChannelMark, channelTone } from './ChannelMark'
 
@@ -32,18 +32,18 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
     const own = key === 'level' || key === 'delay'
     const value = own ? channel[key] : channel.source.kind === 'mic' ? channel.source[key] : 0
     return (
-      <TextField
+      <NumberField
+        spec={spec}
         label={`${spec.label} of channel ${bench.channels.indexOf(channel) + 1}`}
-        value={formatNumber(spec, value)}
-        inputMode="text"
+        value={value}
+        format={(v) => formatNumber(spec, v)}
         className={CELL}
-        onCommit={(text) => {
-          const parsed = parseValue(spec, text)
-          if (!parsed.ok) return parsed.reason
-          const next = Number(parsed.value)
-          onChange(withChannel(bench, channel.id, (c) => (own ? { ...c, [key]: next } : withMic(c, { [key]: next }))), `${channel.id} ${key}`) // prettier-ignore
-          return null
-        }}
+        onChange={(next) =>
+          onChange(
+            withChannel(bench, channel.id, (c) => (own ? { ...c, [key]: next } : withMic(c, { [key]: next }))),
+            `${channel.id} ${key}`,
+          )
+        }
       />
     )
   }

@@ -1,11 +1,12 @@
 import { useState } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import { DEFAULT_EXPORT, type ExportSettings, type MicBench } from '@fulgor/core/cabinet'
 import { cabinetWorker } from '../../audio/workers'
 import { download, fileName } from '../../ui/files'
 import { figure } from '../../ui/format'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Segments } from '../../ui/Segments'
-import { TextField } from '../../ui/TextField'
+import { NumberField } from '../../ui/NumberField'
 
 const LENGTHS = { short: (2_048 / 48_000) * 1000, room: 200, long: 500 } as const
 type Length = keyof typeof LENGTHS
@@ -79,16 +80,11 @@ export function ExportDialog({ bench, name, open, onClose }: { bench: MicBench; 
         </dd>
         <dt className="text-ink2">Fade at the end</dt>
         <dd>
-          <TextField
-            label="Fade in ms"
-            value={`${figure(settings.fadeMs)} ms`}
+          <NumberField
+            spec={quantity('ms', 'Fade in ms', [0, settings.lengthMs / 2])}
+            value={settings.fadeMs}
             className="num w-[90px] border-b border-control bg-transparent outline-none"
-            onCommit={(text) => {
-              const ms = Number.parseFloat(text.replace(',', '.'))
-              if (!(ms >= 0 && ms <= settings.lengthMs / 2)) return `The fade runs from 0 to ${figure(settings.lengthMs / 2)} ms.`
-              set({ fadeMs: ms })
-              return null
-            }}
+            onChange={(fadeMs) => set({ fadeMs })}
           />
         </dd>
         <dt className="text-ink2">Phase</dt>

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import type { ResponseAsset } from '@fulgor/core/api'
 import { regionDb, timbreDistance, type Direction, type Kind, type MicBench, type Timbre } from '@fulgor/core/cabinet'
 import { useChangeResponsesMutation, useRemoveResponsesMutation, useResponsesQuery } from '../../api/api'
@@ -9,6 +10,7 @@ import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { addChannel } from './bench'
 import { chosenFiles, droppedFiles } from './dropped'
@@ -39,6 +41,7 @@ interface Props {
   onCandidate: (response: ResponseAsset | null) => void
 }
 
+const KINDS = quantity('count', 'Number of kinds', [1, 100])
 const SORTS: readonly (readonly [Sort, string])[] = [
   ['name', 'name'],
   ['brightness', 'brightness'],
@@ -310,14 +313,11 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
           Kinds
         </Toggle>
         {kindCount !== null && (
-          <input
-            type="number"
-            min={1}
-            max={100}
+          <NumberField
+            spec={KINDS}
             value={kindCount}
-            aria-label="Number of kinds"
-            onChange={(event) => setKindCount(Math.min(100, Math.max(1, Number(event.currentTarget.value) || 1)))}
             className="num w-11 border-b border-control bg-transparent text-right outline-none"
+            onChange={setKindCount}
           />
         )}
       </div>

@@ -1,4 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
+import { quantity } from '@fulgor/core/catalogue'
 import {
   BOARD_LIMITS,
   CAPACITIES,
@@ -16,7 +17,7 @@ import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
-import { takeNumber } from '../../ui/takeNumber'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { NUMBER_FIELD, PAGE_NAMES } from './words'
 
@@ -49,11 +50,11 @@ export function DeviceLine({ preset }: { preset: Preset }) {
         {words}
       </label>
       {capacity[key] && (
-        <TextField
-          label={`Time of ${words}`}
-          value={`${board[time]} ms`}
+        <NumberField
+          spec={quantity('ms', `Time of ${words}`, BOARD_LIMITS[time])}
+          value={board[time]}
           className={NUMBER_FIELD}
-          onCommit={(text) => takeNumber(text, `The time of ${words}`, 'ms', BOARD_LIMITS[time], (ms) => dispatch(edit({ type: 'changeBoard', change: { [time]: ms } })))} // prettier-ignore
+          onChange={(ms) => dispatch(edit({ type: 'changeBoard', change: { [time]: ms } }))}
         />
       )}
     </span>
@@ -73,11 +74,11 @@ export function DeviceLine({ preset }: { preset: Preset }) {
       />
       {COUNTS.map(([key, words]) => (
         <span key={key} className="flex items-baseline gap-1">
-          <TextField
-            label={`Number of ${words}`}
-            value={String(capacity[key])}
+          <NumberField
+            spec={quantity('count', `Number of ${words}`, CAPACITY_RANGES[key])}
+            value={capacity[key]}
             className="num w-[26px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
-            onCommit={(text) => takeNumber(text, `The number of ${words}`, '', CAPACITY_RANGES[key], (n) => change({ [key]: n }), true)}
+            onChange={(n) => change({ [key]: n })}
           />
           {words}
         </span>

@@ -1,3 +1,4 @@
+import { quantity } from '@fulgor/core/catalogue'
 import { midiList, type MidiRow } from '@fulgor/core/board'
 import { checkPreset } from '@fulgor/core/checks'
 import { controllerName, type MidiMessage } from '@fulgor/core/formats'
@@ -9,8 +10,7 @@ import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { download, fileName } from '../../ui/files'
 import { Pick } from '../../ui/Pick'
-import { takeNumber } from '../../ui/takeNumber'
-import { TextField } from '../../ui/TextField'
+import { NumberField } from '../../ui/NumberField'
 import { hexOf, midiCsv, midiFile, TYPE_NAMES } from './midiFile'
 
 const SMALL = 'num w-[46px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
@@ -137,21 +137,16 @@ function Plan({ plan }: { plan: MidiPlan }) {
   const change = (part: Partial<MidiPlan>) => dispatch(edit({ type: 'setMidiPlan', plan: { ...plan, ...part } }))
   const snapshots = (part: Partial<MidiPlan['snapshots']>) => change({ snapshots: { ...plan.snapshots, ...part } })
   const number = (label: string, value: number, range: readonly [number, number], take: (n: number) => void) => (
-    <TextField label={label} value={String(value)} className={SMALL} onCommit={(text) => takeNumber(text, label, '', range, take, true)} />
+    <NumberField spec={quantity('count', label, range)} value={value} className={SMALL} onChange={take} />
   )
   const orNone = (label: string, value: number | null, range: readonly [number, number], take: (n: number | null) => void) => (
-    <TextField
-      label={label}
-      value={value === null ? 'none' : String(value)}
+    <NumberField
+      spec={quantity('count', label, range)}
+      value={value}
+      empty={{ word: 'none', onEmpty: () => take(null) }}
       title="Empty: none is sent"
       className={SMALL}
-      onCommit={(text) => {
-        if (/^(none)?$/i.test(text.trim())) {
-          take(null)
-          return null
-        }
-        return takeNumber(text, label, '', range, take, true)
-      }}
+      onChange={take}
     />
   )
   return (

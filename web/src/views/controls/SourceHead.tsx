@@ -1,11 +1,11 @@
 import type { ReactNode } from 'react'
+import { quantity, type Unit } from '@fulgor/core/catalogue'
 import { CONTROL_LIMITS, LFO_SHAPES, runsItself, type Control, type OnSnapshot } from '@fulgor/core/preset'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
-import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
-import { takeNumber } from '../../ui/takeNumber'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { MidiLearn } from './MidiLearn'
 import { KIND_NAMES } from './words'
@@ -21,12 +21,12 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
   const dispatch = useAppDispatch()
   const change = (part: Partial<Omit<Control, 'id' | 'targets'>>) =>
     dispatch(edit({ type: 'changeControl', control: control.id, change: part }))
-  const field = (label: string, value: number, unit: string, range: readonly [number, number], take: (value: number) => void) => (
-    <TextField
-      label={label}
-      value={`${figure(value, value % 1 ? 2 : 0)} ${unit}`}
+  const field = (label: string, value: number, unit: Unit, range: readonly [number, number], take: (value: number) => void) => (
+    <NumberField
+      spec={quantity(unit, label, range)}
+      value={value}
       className="num w-[78px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
-      onCommit={(text) => takeNumber(text, label, unit, range, take)}
+      onChange={take}
     />
   )
   return (
@@ -82,7 +82,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
           </Item>
         )}
         {!runsItself(control) && (
-          <Item name="Rests at">{field('Rest', control.rest * 100, '%', [0, 100], (rest) => change({ rest: rest / 100 }))}</Item>
+          <Item name="Rests at">{field('Rest', control.rest * 100, 'percent', [0, 100], (rest) => change({ rest: rest / 100 }))}</Item>
         )}
         <Item name="Glides in">
           {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
@@ -103,7 +103,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
               />
             </Item>
             {control.note === 'free' && (
-              <Item name="Rate">{field('Rate', control.hz, 'Hz', CONTROL_LIMITS.hz, (hz) => change({ hz }))}</Item>
+              <Item name="Rate">{field('Rate', control.hz, 'hz', CONTROL_LIMITS.hz, (hz) => change({ hz }))}</Item>
             )}
             <Item name="Wave">
               <Pick
@@ -118,10 +118,10 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         {control.kind !== 'lfo' && runsItself(control) && (
           <>
             <Item name="Heel at">
-              {field('Softest input', control.low, 'dBFS', [CONTROL_LIMITS.db[0], control.high - 1], (low) => change({ low }))}
+              {field('Softest input', control.low, 'dbfs', [CONTROL_LIMITS.db[0], control.high - 1], (low) => change({ low }))}
             </Item>
             <Item name="toe at">
-              {field('Loudest input', control.high, 'dBFS', [control.low + 1, CONTROL_LIMITS.db[1]], (high) => change({ high }))}
+              {field('Loudest input', control.high, 'dbfs', [control.low + 1, CONTROL_LIMITS.db[1]], (high) => change({ high }))}
             </Item>
             <Item name="Attack">{field('Attack', control.attack, 'ms', CONTROL_LIMITS.attack, (attack) => change({ attack }))}</Item>
             <Item name="release">{field('Release', control.release, 'ms', CONTROL_LIMITS.release, (release) => change({ release }))}</Item>

@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
-import { parseValue, type ParamSpec } from '@fulgor/core/catalogue'
+import { quantity, type ParamSpec } from '@fulgor/core/catalogue'
 import {
   CURVE_SHAPES,
   curveAt,
@@ -19,7 +19,7 @@ import { edit, newId } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
-import { takeNumber } from '../../ui/takeNumber'
+import { NumberField } from '../../ui/NumberField'
 import { TextField } from '../../ui/TextField'
 import { DrawnCurve } from './DrawnCurve'
 import { CURVE_NAMES, curveWords, movable, specOf, targetName, valueWords } from './words'
@@ -141,22 +141,19 @@ function End({
   if (spec === null && target.param === 'on')
     return <Pick label={name} value={Number(value) >= 0.5 ? 'on' : 'off'} options={[['off', 'off'], ['on', 'on']]} onChange={(v) => onChange(v === 'on' ? 1 : 0)} /> // prettier-ignore
   return (
-    <TextField
+    <NumberField
+      spec={spec ?? POSITION_SPEC}
       label={name}
-      value={valueWords(spec, target.param, value)}
+      value={spec ? Number(value) : 100 * Number(value)}
+      format={(v) => valueWords(spec, target.param, spec ? v : v / 100)}
       className={CELL}
-      onCommit={(text) => {
-        if (spec) {
-          const parsed = parseValue(spec, text)
-          if (!parsed.ok) return parsed.reason
-          onChange(parsed.value)
-          return null
-        }
-        return takeNumber(text, 'A position', '%', [0, 100], (percent) => onChange(percent / 100))
-      }}
+      onChange={(v) => onChange(spec ? v : v / 100)}
     />
   )
 }
+
+/** Travel of a macro. */
+const POSITION_SPEC = quantity('percent', 'Position', [0, 100])
 
 /** A curve as a small drawing; its shape and dead zones are chosen beside it, its points drawn into it. */
 function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onChange: (curve: Curve) => void }) {
@@ -165,13 +162,11 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
   const dead = (label: string, key: 'heel' | 'toe') => (
     <label className="flex items-baseline gap-1 text-ink2">
       {label}
-      <TextField
-        label={`${label} of ${name}`}
-        value={`${Math.round(curve[key] * 100)} %`}
+      <NumberField
+        spec={quantity('percent', `${label} of ${name}`, [0, 100 * MAX_DEAD])}
+        value={Math.round(curve[key] * 100)}
         className="num w-[40px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
-        onCommit={(text) =>
-          takeNumber(text, 'A dead zone', '%', [0, 100 * MAX_DEAD], (share) => onChange({ ...curve, [key]: share / 100 }))
-        }
+        onChange={(share) => onChange({ ...curve, [key]: share / 100 })}
       />
     </label>
   )

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type DragEvent } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import { readSound, writeWav } from '@fulgor/core/formats'
 import { DEVICE_LIMITS, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { sentenceOf, useUploadTakeMutation } from '../../api/api'
@@ -8,6 +9,7 @@ import { edit, newId } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
+import { NumberField } from '../../ui/NumberField'
 import { PaperDialog } from '../../ui/PaperDialog'
 
 interface Recorded {
@@ -60,7 +62,7 @@ export function AddTakeDialog({
   const [device, setDevice] = useState(last?.device ?? preset.device?.name ?? '')
   const [date, setDate] = useState(today)
   const [note, setNote] = useState('')
-  const [setting, setSetting] = useState('')
+  const [mark, setMark] = useState<number | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
 
@@ -94,12 +96,9 @@ export function AddTakeDialog({
     event.stopPropagation()
     takeFile(event.dataTransfer.files.item(0))
   }
-  const mark = setting.trim() === '' ? null : Number(setting.replace(',', '.').replace('\u2212', '-'))
   const keep = async () => {
     if (!sound) return setProblem('There is no recording yet: drop a WAV, choose one, or record.')
     if (device.trim() === '') return setProblem('Device: say what was recorded, so that the take can be told from others.')
-    if (mark !== null && !(mark >= DEVICE_LIMITS.mark[0] && mark <= DEVICE_LIMITS.mark[1]))
-      return setProblem('Level on the device: it must be a number of its own scale.')
     if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return setProblem('Date: choose a day.')
     const answer = await upload({ name: sound.name, bytes: sound.bytes })
     if (answer.error) return setProblem(sentenceOf(answer.error))
@@ -158,12 +157,12 @@ export function AddTakeDialog({
         </label>
         <label className="block text-label text-ink3">
           Its level control stood at
-          <input
-            className={`${field} num text-body text-ink`}
-            value={setting}
-            inputMode="text"
-            placeholder="not noted"
-            onChange={(e) => setSetting(e.currentTarget.value)}
+          <NumberField
+            spec={quantity('plain', 'Level on the device', DEVICE_LIMITS.mark)}
+            value={mark}
+            empty={{ word: 'not noted', onEmpty: () => setMark(null) }}
+            className="field num mt-0.5 block w-full text-body text-ink"
+            onChange={setMark}
           />
         </label>
       </div>

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { quantity } from '@fulgor/core/catalogue'
 import { DEFAULT_SCALE, DEVICE_LIMITS, levelFromTakes, type DeviceScale, type Preset } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -6,8 +7,7 @@ import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
-import { takeNumber } from '../../ui/takeNumber'
-import { TextField } from '../../ui/TextField'
+import { NumberField } from '../../ui/NumberField'
 import { measuresOf, takesOf, useRecordings } from './takes'
 
 const KINDS: readonly (readonly [DeviceScale['kind'], string])[] = [
@@ -33,7 +33,7 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
   const rows = levelFromTakes(preset, scale, lufs, reference === '' ? null : reference)
   const without = preset.snapshots.filter((s) => !s.takes && !s.ignored)
   const change = (part: Partial<DeviceScale>) => dispatch(edit({ type: 'setDevice', device: { ...scale, ...part } }))
-  const number = (text: string, name: string, range: readonly [number, number], take: (value: number) => void) => takeNumber(text, name, '', range, take) // prettier-ignore
+  const setMark = ({ snapshot, take }: (typeof rows)[number], setting: number | null) => dispatch(edit({ type: 'changeTake', snapshot: snapshot.id, take: take.id, change: { setting } })) // prettier-ignore
   const small = 'num w-[64px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
   return (
     <PaperDialog open onClose={onClose} title="Levels on your device" wide>
@@ -42,29 +42,32 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
         <Pick label="Kind of the level control" value={scale.kind} options={KINDS} onChange={(kind) => change({ kind })} />
         {scale.kind === 'steps' && (
           <span>
-            <TextField
-              label="dB of one mark"
-              value={figure(scale.stepDb, 2)}
+            <NumberField
+              spec={quantity('db', 'dB of one mark', DEVICE_LIMITS.stepDb)}
+              value={scale.stepDb}
+              format={(stepDb) => figure(stepDb, 2)}
               className={small}
-              onCommit={(t) => number(t, 'A mark', DEVICE_LIMITS.stepDb, (stepDb) => change({ stepDb }))}
+              onChange={(stepDb) => change({ stepDb })}
             />{' '}
             dB a mark
           </span>
         )}
         <span>
           from{' '}
-          <TextField
-            label="Lowest mark"
-            value={figure(scale.min)}
+          <NumberField
+            spec={quantity('plain', 'Lowest mark', [DEVICE_LIMITS.mark[0], scale.max - 0.1])}
+            value={scale.min}
+            format={(mark) => figure(mark)}
             className={small}
-            onCommit={(t) => number(t, 'The lowest mark', [DEVICE_LIMITS.mark[0], scale.max - 0.1], (min) => change({ min }))}
+            onChange={(min) => change({ min })}
           />{' '}
           to{' '}
-          <TextField
-            label="Highest mark"
-            value={figure(scale.max)}
+          <NumberField
+            spec={quantity('plain', 'Highest mark', [scale.min + 0.1, DEVICE_LIMITS.mark[1]])}
+            value={scale.max}
+            format={(mark) => figure(mark)}
             className={small}
-            onCommit={(t) => number(t, 'The highest mark', [scale.min + 0.1, DEVICE_LIMITS.mark[1]], (max) => change({ max }))}
+            onChange={(max) => change({ max })}
           />
         </span>
       </div>
@@ -104,15 +107,13 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
               <td className="num text-right">{figure(row.target)}</td>
               <td className="num text-right">{figure(row.change, 1, true)}</td>
               <td className="num text-right">
-                <TextField
-                  label={`Level control in ${row.snapshot.name}`}
-                  value={row.take.setting === null ? '–' : figure(row.take.setting)}
+                <NumberField
+                  spec={quantity('plain', `Level control in ${row.snapshot.name}`, [scale.min, scale.max])}
+                  value={row.take.setting}
+                  format={(mark) => figure(mark)}
+                  empty={{ word: '–', onEmpty: () => setMark(row, null) }}
                   className={small}
-                  onCommit={(t) =>
-                    number(t, 'It', [scale.min, scale.max], (setting) =>
-                      dispatch(edit({ type: 'changeTake', snapshot: row.snapshot.id, take: row.take.id, change: { setting } })),
-                    )
-                  }
+                  onChange={(setting) => setMark(row, setting)}
                 />
               </td>
               <td className="num text-right font-semibold">

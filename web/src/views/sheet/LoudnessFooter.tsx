@@ -52,7 +52,7 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
           <button
             type="button"
             className="btn btn-filled"
-            disabled={fresh === 0 || off === 0}
+            disabled={fresh === preset.snapshots.length && off === 0}
             onClick={() => dispatch(levelSnapshots())}
             title={
               trim

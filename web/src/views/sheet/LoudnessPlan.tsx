@@ -1,5 +1,5 @@
 import { useEffect, useState, type ReactNode } from 'react'
-import { modelOf } from '@fulgor/core/catalogue'
+import { modelOf, quantity } from '@fulgor/core/catalogue'
 import {
   OFFSET_RANGE,
   riffOf,
@@ -24,9 +24,11 @@ import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
 import { PICKINGS, PICKUP_CHOICES, pickupChosen } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
-import { TextField } from '../../ui/TextField'
+import { NumberField } from '../../ui/NumberField'
 
 type Plan = Extract<Edit, { type: 'setPlan' }>['plan']
+
+const OFFSET = quantity('db', 'Against the target', OFFSET_RANGE, 0)
 
 const ROLE_NAMES: Record<Role, string> = { rhythm: 'Rhythm', lead: 'Lead', clean: 'Clean', ambience: 'Ambience', effect: 'Effect' }
 
@@ -53,24 +55,13 @@ export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: S
         />
       </Line>
       <Line name="Against the target">
-        <TextField
+        <NumberField
+          spec={OFFSET}
           label="dB against the target"
-          value={`${figure(offset, 1, true)} dB`}
+          value={offset}
+          format={(db) => `${figure(db, 1, true)} dB`}
           className="num w-[72px] border-b border-transparent bg-transparent text-right outline-none hover:border-control focus:border-ink"
-          onCommit={(text) => {
-            const value = Number(
-              text
-                .replace('\u2212', '-')
-                .replace('±', '')
-                .replace(/\s*db$/i, '')
-                .replace(',', '.'),
-            )
-            const [min, max] = OFFSET_RANGE
-            if (text.trim() === '' || !(value >= min && value <= max))
-              return `It runs from ${figure(min, 0)} to ${figure(max, 0, true)} dB.`
-            plan({ offset: value === roleOffset(snapshot.role) ? null : Math.round(value * 10) / 10 })
-            return null
-          }}
+          onChange={(db) => plan({ offset: db === roleOffset(snapshot.role) ? null : Math.round(db * 10) / 10 })}
         />
       </Line>
       <Line name="Its target">

@@ -1,5 +1,5 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { formatNumber, formatValue, modelOf, parseValue, potMark, type NumberSpec, type Parsed } from '@fulgor/core/catalogue'
+import { formatNumber, formatValue, modelOf, parseValue, potMark, type NumberSpec } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { noteMs, noteOfBeats, parseBeats } from '@fulgor/core/stage'
 import { useState } from 'react'
@@ -33,7 +33,7 @@ import { rowName } from './rowName'
 import { Echoes } from './Echoes'
 import { MovedBy } from './MovedBy'
 import { useOwnUnity } from './ownUnity'
-import { ReachChoice } from './ReachChoice'
+import { ReachChoice } from '../../desk/ReachChoice'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
@@ -73,14 +73,15 @@ export function StagePanel({ preset, stage, row }: Props) {
     const exact = beats === null ? null : noteOfBeats(beats)
     if (choice && exact) {
       set(choice.key, exact.id)
-      return null
+      return ''
     }
-    const parsed = beats === null ? parseValue(spec, text) : readBeats(spec, beats, tempo)
+    if (beats === null && !choice) return null
+    const parsed = parseValue(spec, text, { tempo, now: Number(params[key]) })
     if (!parsed.ok) return parsed.reason
     const change = (param: string, value: ParamValue): Edit => ({ type: 'setParam', stage: stage.id, snapshot: goes(param), param, value })
     const free = choice && choice.note !== 'free' ? [change(choice.key, 'free')] : []
     dispatch(edit({ type: 'all', edits: [...free, change(key, parsed.value)] }))
-    return null
+    return ''
   }
   const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
@@ -143,6 +144,7 @@ export function StagePanel({ preset, stage, row }: Props) {
               own={own}
               held={derived ? 'from the first time' : held ? 'from the note value' : null}
               mark={spec.pot ? ownUnity : null}
+              tempo={isTime(spec) ? tempo : undefined}
               typed={isTime(spec) && !derived ? (text) => typeTime(key, spec, text) : undefined}
               inert={inert[key] ?? null}
               note={
@@ -167,7 +169,7 @@ export function StagePanel({ preset, stage, row }: Props) {
           specs={model.params}
           tempo={tempo}
           onNote={set}
-          onDecay={(s) => typeTime('decay', model.params.decay as NumberSpec, `${s} s`)}
+          onDecay={(s) => void typeTime('decay', model.params.decay as NumberSpec, `${s} s`)}
         />
       )}
       {model.latencyMs !== undefined && (
@@ -203,12 +205,6 @@ function shortened(spec: NumberSpec, value: number, note: string | undefined, te
   const ms = noteMs(tempo, note)
   const wanted = spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms
   return Math.abs(wanted - value) < 1e-6 ? null : `As far as it goes: the note would be ${formatValue(spec, wanted)}`
-}
-
-/** A number of beats in the unit of a time or rate. */
-function readBeats(spec: NumberSpec, beats: number, tempo: number): Parsed {
-  const ms = (60_000 / tempo) * beats
-  return parseValue(spec, spec.unit === 'hz' ? `${1000 / ms} Hz` : `${ms} ms`)
 }
 
 /** The lines of a delay that repeats: one, or the two of a dual one. */
@@ -281,7 +277,7 @@ function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapsho
   return (
     <Menu>
       <MenuButton className="act flex-none text-[12px]">
-        Stage
+        Actions
         <Chevron />
       </MenuButton>
       <MenuItems anchor="bottom end" className="menu">

@@ -1,8 +1,8 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { BENCH_KEY, findSnapshot, landing, type Preset, type StageNode } from '@fulgor/core/preset'
-import { reachChosen } from '../../state/editor'
-import { useAppDispatch, useAppSelector } from '../../state/store'
-import { Segments } from '../../ui/Segments'
+import { reachChosen } from '../state/editor'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { Segments } from '../ui/Segments'
 
 interface Props {
   preset: Preset
