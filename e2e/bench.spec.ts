@@ -217,7 +217,8 @@ test('ordered by ear’s words: brighter than this, near the blend, a few kinds'
   await page.getByRole('button', { name: 'All again' }).click()
 
   await page.getByRole('button', { name: 'Kinds' }).click()
-  await page.getByRole('spinbutton', { name: 'Number of kinds' }).fill('8')
+  await page.getByRole('textbox', { name: 'Number of kinds' }).fill('8')
+  await page.keyboard.press('Enter')
   await expect(page.locator('[data-response]')).toHaveCount(8)
   await expect(list(page)).toContainText('alike')
   await page.locator('[data-response]').filter({ hasText: 'alike' }).first().click()

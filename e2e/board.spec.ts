@@ -35,7 +35,7 @@ test('the board is played by mouse and keys: snapshots, stages, a thrown echo, t
 
   // the other page: stages by mouse, what the foot has switched is kept by one edit, and undone
   await page.keyboard.press('r')
-  await expect(page.getByRole('radio', { name: 'Stomps' })).toHaveAttribute('aria-checked', 'true')
+  await expect(page.getByRole('radio', { name: 'Single switches' })).toHaveAttribute('aria-checked', 'true')
   await expect(page.locator('[data-function="2 press"] [data-effect=strum]')).toHaveText('Mid-hump drive on')
   await lit(page, 1).click()
   await expect(lit(page, 1)).toHaveAttribute('data-lit', 'true')

@@ -163,7 +163,7 @@ test('a curve is drawn with the mouse and by keys, and the guitar’s volume can
 
   await page.getByLabel('Rest', { exact: true }).fill('150')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('Rest runs from 0 to 100 %')
+  await expect(page.getByRole('alert')).toContainText('Rest runs from 0 % to 100 %')
   await page.keyboard.press('Escape')
 
   await page.getByRole('button', { name: 'Clean-up compensation' }).click()

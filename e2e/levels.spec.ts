@@ -17,7 +17,7 @@ test('each snapshot to a target of its own, by the Output and by the amp’s mas
   // its own offset, typed; a word where it makes no sense
   await page.getByRole('textbox', { name: 'dB against the target' }).fill('99')
   await page.keyboard.press('Enter')
-  await expect(page.getByRole('alert')).toContainText('It runs from −20 to +20 dB.')
+  await expect(page.getByRole('alert')).toContainText('Against the target runs from −20.0 dB to 20.0 dB.')
   await page.getByRole('textbox', { name: 'dB against the target' }).fill('1.5')
   await page.keyboard.press('Enter')
   await expect(page.getByText('−16.5 LUFS')).toBeVisible()

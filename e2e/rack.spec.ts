@@ -148,6 +148,7 @@ test('plays through it: the own guitar is heard, calibrated, and recorded as a r
   await page.getByRole('button', { name: 'Stop and keep' }).click()
   await expect(page.getByText(/“Take .*” is kept with your riffs and chosen/)).toBeVisible()
   await page.keyboard.press('Escape')
+  await page.locator('[data-cell="2,0"]').focus()
   await page.keyboard.press('Space')
   await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.01)
   await expect(page.getByRole('button', { name: 'Dry riff' })).toContainText('Take')

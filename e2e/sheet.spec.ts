@@ -9,7 +9,7 @@ test('values are typed with units, refused with the reason, and undone', async (
   await expect(mid).toHaveValue('7.0')
   await mid.fill('14')
   await mid.press('Enter')
-  await expect(page.getByRole('alert')).toHaveText('Mid runs from 0.0 to 10.0.')
+  await expect(page.getByRole('alert')).toHaveText('Mid runs from 0.0 to 10.0. For 14 of 100: “14 %”.')
   await mid.press('Escape')
   await expect(mid).toHaveValue('7.0')
   await page.locator('[data-cell="2,0"]').focus()

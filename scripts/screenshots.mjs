@@ -25,7 +25,7 @@ const browser = await chromium.launch({
   ],
 })
 
-async function shot(name, path, { width = 1280, height = 800, theme = 'desk' } = {}, prepare = async () => undefined) {
+async function shot(name, path, { width = 1280, height = 800, theme = 'paper' } = {}, prepare = async () => undefined) {
   const context = await browser.newContext({ viewport: { width, height } })
   await context.addInitScript((t) => localStorage.setItem('fulgor.theme', t), theme)
   const page = await context.newPage()
@@ -73,7 +73,7 @@ await shot('controls-board', '/controls/demo-pit-main/board?snapshot=storm', {},
 })
 await shot('controls-midi', '/controls/demo-pit-main/midi?snapshot=storm')
 await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
-await shot('sheet-stage-theme', `${pit}?snapshot=lullaby`, { theme: 'stage' })
+await shot('sheet-dusk', `${pit}?snapshot=lullaby`, { theme: 'dusk' })
 await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })
 await shot('sheet-plan', `${pit}?snapshot=storm`, {}, async (page) => {
   await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
@@ -95,7 +95,7 @@ await shot('bench-audition', '/bench/demo-pit-main', {}, async (page) => {
   await page.locator('[data-report]').waitFor()
   await page.waitForTimeout(1500)
 })
-await shot('bench-stage-theme', '/bench/demo-tide-lead', { theme: 'stage' }, lateRibbon)
+await shot('bench-dusk', '/bench/demo-tide-lead', { theme: 'dusk' }, lateRibbon)
 await shot('shelf', '/shelf')
 await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
 await browser.close()

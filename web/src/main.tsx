@@ -11,17 +11,20 @@ import { startBoard } from './state/board'
 import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
 import { store } from './state/store'
-import { applyTheme, storedTheme } from './theme/theme'
+import { applyTheme, followSystem, storedTheme } from './theme/theme'
+import { PortalGroup } from './ui/PortalGroup'
 import './theme/app.css'
 
-applyTheme(storedTheme())
+applyTheme(storedTheme(), false)
+followSystem()
 startMeasuring(store)
 startControls(store)
 startBoard(store)
 const { save } = startAutosave(store)
 const session = { player: new Player(store), save }
 const root = document.getElementById('root')
-if (!root) throw new Error('index.html has no #root.')
+const overlays = document.getElementById('overlays')
+if (!root || !overlays) throw new Error('index.html has no #root or no #overlays.')
 
 // the browser tests and the bench ask whether sound really comes out, and when an edit was taken up
 Object.assign(window, { fulgorHeardPeak: () => session.player.heardPeak(), fulgorAppliedAt: () => session.player.appliedAt })
@@ -30,7 +33,9 @@ createRoot(root).render(
   <StrictMode>
     <Provider store={store}>
       <SessionContext value={session}>
-        <RouterProvider router={createBrowserRouter(routes)} />
+        <PortalGroup target={{ current: overlays }}>
+          <RouterProvider router={createBrowserRouter(routes)} />
+        </PortalGroup>
       </SessionContext>
     </Provider>
   </StrictMode>,

@@ -83,7 +83,7 @@ describe('what a switch does', () => {
   })
 
   it('lets the second use of a pedal rest until it is called', () => {
-    const two: Preset = { ...demoPresets[0].preset, board: board(at('stomps', 0, 0, { press: { do: 'pedals', controls: ['pedal1', 'pedal2'] } })) } // prettier-ignore
+    const two: Preset = { ...demoPresets[0].preset, board: board(at('singles', 0, 0, { press: { do: 'pedals', controls: ['pedal1', 'pedal2'] } })) } // prettier-ignore
     expect(restingSources(two)).toEqual(['pedal2'])
     expect(restingSources(demoPresets[0].preset)).toEqual([])
   })
@@ -92,9 +92,9 @@ describe('what a switch does', () => {
 describe('what a foot can reach', () => {
   it('goes from face to face, round the banks and back', () => {
     const start = { page: 'snapshots', bank: 0 } as const
-    expect(faceAfter(start, { do: 'page' }, 4)).toEqual({ page: 'stomps', bank: 0 })
+    expect(faceAfter(start, { do: 'page' }, 4)).toEqual({ page: 'singles', bank: 0 })
     expect(faceAfter(start, { do: 'bank', by: -1 }, 4)).toEqual({ page: 'snapshots', bank: 3 })
-    expect(faceAfter({ page: 'stomps', bank: 3 }, { do: 'bank', by: 1 }, 4)).toEqual({ page: 'stomps', bank: 0 })
+    expect(faceAfter({ page: 'singles', bank: 3 }, { do: 'bank', by: 1 }, 4)).toEqual({ page: 'singles', bank: 0 })
     expect(faceAfter(start, { do: 'tap' }, 4)).toBeNull()
   })
 
@@ -102,7 +102,7 @@ describe('what a foot can reach', () => {
     const lost = board(
       at('snapshots', 0, 0, { press: load('overture') }),
       at('snapshots', 1, 0, { press: load('strum') }),
-      at('stomps', 0, 0, { press: { do: 'stages', stages: ['drive'], how: 'each' } }),
+      at('singles', 0, 0, { press: { do: 'stages', stages: ['drive'], how: 'each' } }),
     )
     expect(reachOf(lost, floor).faces).toEqual([{ page: 'snapshots', bank: 0 }])
     expect(unreachableSnapshots(bare, reachOf(lost, floor))).toEqual(['strum', 'storm', 'lullaby', 'chase', 'finale'])
@@ -117,8 +117,8 @@ describe('what a foot can reach', () => {
   it('leaves stages silent that are off everywhere and that nothing turns on', () => {
     const off = applyEdit(bare, { type: 'all', edits: bare.snapshots.map((s) => ({ type: 'setOn', stage: 'hall', snapshot: s.id, on: false })) }) // prettier-ignore
     expect(silentStages(off, [])).toEqual(['hall'])
-    const stomp = board(at('snapshots', 0, 0, { press: { do: 'stages', stages: ['hall'], how: 'each' } }))
-    expect(silentStages(off, reachOf(stomp, floor).functions)).toEqual([])
+    const single = board(at('snapshots', 0, 0, { press: { do: 'stages', stages: ['hall'], how: 'each' } }))
+    expect(silentStages(off, reachOf(single, floor).functions)).toEqual([])
     const target = { id: 't', stage: 'hall', param: 'on', from: 0, to: 1, curve: LINEAR, snapshots: null }
     const control: Control = { ...createControl('c', 'latching', 'Hall'), targets: [target] }
     expect(silentStages(applyEdit(off, { type: 'addControl', control }), [])).toEqual([])
@@ -147,7 +147,7 @@ describe('a layout that is proposed', () => {
       if (capacity.hold && preset.snapshots.length <= room) expect(unreachableSnapshots(preset, reach)).toEqual([])
       if (capacity.switches >= preset.snapshots.length + 3 && capacity.banks > 1) {
         expect(unreachableSnapshots(preset, reach)).toEqual([])
-        expect(reach.faces.map((f) => f.page)).toContain('stomps')
+        expect(reach.faces.map((f) => f.page)).toContain('singles')
       }
     }
   })
@@ -172,18 +172,18 @@ describe('edits of the board', () => {
     expect(moved.board?.switches.map((s) => [s.id, s.index])).toEqual([['a', 3], ['b', 0]]) // prettier-ignore
     expect(applyEdit(two, { type: 'moveSwitch', id: 'b', to: { page: 'snapshots', bank: 0, index: 3 } })).toBe(two)
     expect(() => applyEdit(two, { type: 'addSwitch', own: at('snapshots', 0, 3, {}) })).toThrow('There is a switch at this place already.')
-    expect(() => applyEdit(two, { type: 'moveSwitch', id: 'x', to: { page: 'stomps', bank: 0, index: 3 } })).toThrow('no such switch')
+    expect(() => applyEdit(two, { type: 'moveSwitch', id: 'x', to: { page: 'singles', bank: 0, index: 3 } })).toThrow('no such switch')
   })
 
   it('forgets what is taken out of the preset', () => {
     expect(applyEdit(placed, { type: 'removeSnapshot', snapshot: 'storm' }).board?.switches[0].press).toBeNull()
-    const stomp = applyEdit(bare, { type: 'addSwitch', own: at('stomps', 0, 0, { press: { do: 'stages', stages: ['drive', 'delay'], how: 'each' } }) }) // prettier-ignore
-    const left = applyEdit(stomp, { type: 'removeStage', stage: 'delay' })
+    const single = applyEdit(bare, { type: 'addSwitch', own: at('singles', 0, 0, { press: { do: 'stages', stages: ['drive', 'delay'], how: 'each' } }) }) // prettier-ignore
+    const left = applyEdit(single, { type: 'removeStage', stage: 'delay' })
     expect(left.board?.switches[0].press).toEqual({ do: 'stages', stages: ['drive'], how: 'each' })
     expect(applyEdit(left, { type: 'removeStage', stage: 'drive' }).board?.switches[0].press).toBeNull()
     expect(applyEdit(placed, { type: 'removeStage', stage: 'drive' }).board).toBe(placed.board)
     const pedal = applyEdit(bare, { type: 'addControl', control: createControl('p', 'pedal', 'Pedal') })
-    const used = applyEdit(pedal, { type: 'addSwitch', own: at('stomps', 0, 1, { hold: { do: 'source', control: 'p' }, double: { do: 'pedals', controls: ['p'] } }) }) // prettier-ignore
-    expect(functionsOf(applyEdit(used, { type: 'removeControl', control: 'p' }).board?.switches[0] ?? at('stomps', 0, 1, {}))).toEqual([])
+    const used = applyEdit(pedal, { type: 'addSwitch', own: at('singles', 0, 1, { hold: { do: 'source', control: 'p' }, double: { do: 'pedals', controls: ['p'] } }) }) // prettier-ignore
+    expect(functionsOf(applyEdit(used, { type: 'removeControl', control: 'p' }).board?.switches[0] ?? at('singles', 0, 1, {}))).toEqual([])
   })
 })

@@ -19,7 +19,7 @@ const BY_FOOT = new Set(['drive', 'filter', 'pitch', 'modulation', 'delay', 'rev
  * Stages whose state differs between snapshots first, then those of families that are switched by foot, in the order of the chain; what a source turns on
  * and off is left to it.
  */
-function stompStages(preset: Preset): StageNode[] {
+function singleStages(preset: Preset): StageNode[] {
   const held = new Set((preset.controls ?? []).flatMap((c) => c.targets.flatMap((t) => (t.param === 'on' ? [t.stage] : []))))
   const parts = partsOf(preset.chain).filter((s) => !held.has(s.id))
   const changes = (stage: StageNode) => new Set(preset.snapshots.map((s) => resolveStage(preset, stage, s.id).on)).size > 1
@@ -69,13 +69,13 @@ export function layOut(
   // prettier-ignore
   const others: readonly SwitchFunction[] = [{ do: 'page' }, { do: 'tap' }, { do: 'tuner' }]
   const sources = (preset.controls ?? []).filter((c) => c.kind === 'momentary' || c.kind === 'latching')
-  const stomps: SwitchFunction[] = [
+  const singles: SwitchFunction[] = [
     ...sources.map((c) => ({ do: 'source', control: c.id }) as const),
-    ...stompStages(preset).map((s) => ({ do: 'stages', stages: [s.id], how: 'each' }) as const),
+    ...singleStages(preset).map((s) => ({ do: 'stages', stages: [s.id], how: 'each' }) as const),
   ]
   const snapshots = preset.snapshots.map((s) => ({ do: 'snapshot', snapshot: s.id }) as const)
   return {
     ...timing,
-    switches: [...spread('snapshots', snapshots, others, capacity, newId), ...spread('stomps', stomps, others, capacity, newId)],
+    switches: [...spread('snapshots', snapshots, others, capacity, newId), ...spread('singles', singles, others, capacity, newId)],
   }
 }

@@ -71,7 +71,7 @@ describe('the list of a preset', () => {
 
   it('holds what sources and switches listen to', () => {
     const cc11 = { type: 'cc', channel: 0, number: 11 } as const
-    const own = { ...createSwitch('s', { page: 'stomps', bank: 0, index: 0 }), press: { do: 'tap' }, midi: { type: 'note', channel: 2, number: 36 } } as const // prettier-ignore
+    const own = { ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }), press: { do: 'tap' }, midi: { type: 'note', channel: 2, number: 36 } } as const // prettier-ignore
     const preset: Preset = { ...by({ channel: 7 }), controls: [{ ...createControl('p', 'pedal', 'Pedal'), midi: cc11 }], board: { ...EMPTY_BOARD, switches: [own] } } // prettier-ignore
     const rows = midiList(preset)
     expect(rows.find((r) => r.id === 'p')?.messages.map(writeMidiMessage)).toEqual([[0xb6, 11, 0], [0xb6, 11, 127]]) // prettier-ignore
@@ -92,7 +92,7 @@ describe('the list of a preset', () => {
     // the preset's program among those of the snapshots
     expect(names(by({ program: 2, snapshots: { by: 'program', controller: 80, first: 0 } }))).toEqual(['Salt Road, pit main Storm lead'])
     // two uses of one pedal
-    const switched = { ...createSwitch('s', { page: 'stomps', bank: 0, index: 0 }), press: { do: 'pedals', controls: ['a', 'b'] } } as const
+    const switched = { ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }), press: { do: 'pedals', controls: ['a', 'b'] } } as const
     expect(names({ ...bare, controls: [pedal('a', 11), pedal('b', 11)], board: { ...EMPTY_BOARD, switches: [switched] } })).toEqual([])
   })
 })

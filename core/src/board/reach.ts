@@ -31,7 +31,7 @@ export const usableFunctions = (own: BoardSwitch, { hold, double }: DeviceCapaci
 
 /** Where a page or bank switch leads from a face; the banks go round. */
 export function faceAfter(face: Omit<BoardPlace, 'index'>, fn: SwitchFunction, banks: number): Omit<BoardPlace, 'index'> | null {
-  if (fn.do === 'page') return { page: face.page === 'snapshots' ? 'stomps' : 'snapshots', bank: face.bank }
+  if (fn.do === 'page') return { page: face.page === 'snapshots' ? 'singles' : 'snapshots', bank: face.bank }
   if (fn.do === 'bank') return { page: face.page, bank: (face.bank + fn.by + banks) % banks }
   return null
 }

@@ -25,7 +25,7 @@ const KNOBS = {
   presence: { label: 'Presence', short: 'pres' },
   cut: { label: 'Cut' },
   depth: { label: 'Depth' },
-  voice: { label: 'Mids, scooped or forward', short: 'voice' },
+  voice: { label: 'Mid voicing', short: 'voice' },
   master: { label: 'Master', short: 'mstr' },
 }
 /** Where knobs stand that do not stand in the middle. */

@@ -139,3 +139,24 @@ describe('typed values', () => {
     expect(formatValue(spec(model, key), value)).toBe(text)
   })
 })
+
+describe('what players look for', () => {
+  it('every model but the lane has words of its own, none of them twice', () => {
+    for (const { id, tags } of catalogue.filter((m) => m.id !== 'lane')) {
+      expect(tags.length, id).toBeGreaterThan(2)
+      expect(new Set(tags).size, id).toBe(tags.length)
+    }
+  })
+
+  it.each([
+    ['british', 'amp.bellbuoy'],
+    ['chime', 'amp.bellbuoy'],
+    ['scooped', 'eq.graphic-7'],
+    ['octaver', 'pitch.octave-down'],
+    ['slapback', 'delay.tape'],
+    ['edge', 'amp.lantern'],
+    ['thicken', 'pitch.detune'],
+    ['contour', 'eq.parametric'],
+    ['harsh', 'eq.tilt'],
+  ])('“%s” leads to %s', (word, id) => expect(catalogue.find((m) => m.id === id)?.tags).toContain(word))
+})

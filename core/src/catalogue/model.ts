@@ -1,4 +1,5 @@
 import type { ParamValue, Processor, Quality, ResponseSource } from '@fulgor/core/signal'
+import { tagsOf } from './tags'
 import { db, onOff, type NumberSpec, type ParamSpecs } from './params'
 
 export const FAMILIES = [
@@ -36,6 +37,8 @@ export interface StageModel {
   readonly family: Family
   /** What it is for, in one sentence. */
   readonly purpose: string
+  /** Words that players look for it by. */
+  readonly tags: readonly string[]
   /** What to look for on a device that lacks it. */
   readonly substitute: string
   /** The model's own, and `level`, which every stage has. */
@@ -65,7 +68,7 @@ const LEVEL = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0 }
 
 /** Declares a catalogue entry. A `level` among the parameters sets the range of the one that every stage has. */
 export function stage<P extends ParamSpecs>(
-  model: Omit<StageModel, 'params' | 'build' | 'headline'> & {
+  model: Omit<StageModel, 'params' | 'build' | 'headline' | 'tags'> & {
     params: P
     level?: NumberSpec
     headline: readonly ((keyof P & string) | 'level')[]
@@ -74,7 +77,7 @@ export function stage<P extends ParamSpecs>(
 ): StageModel {
   const { level = LEVEL, ...rest } = model
   const trails = model.family === 'delay' || model.family === 'reverb' ? { trails: TRAILS } : {}
-  return { ...rest, params: { ...model.params, ...trails, level } }
+  return { ...rest, tags: tagsOf(model.id), params: { ...model.params, ...trails, level } }
 }
 
 /** The same reason for several parameters, for {@link StageModel.inert}. */

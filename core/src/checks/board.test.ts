@@ -21,7 +21,7 @@ const found = (preset: Preset, rule: string): Finding[] => checkPreset(preset, (
 const edited = (...edits: readonly Edit[]): Preset => applyEdit(pit, { type: 'all', edits })
 const sized = (change: Partial<DeviceCapacity>): Edit => ({ type: 'setDevice', device: { ...DEFAULT_SCALE, name: 'Box', capacity: { ...capacityOf(pit.device), ...change } } }) // prettier-ignore
 const source = (id: string, change: Partial<Control> = {}): Edit => ({ type: 'addControl', control: { ...createControl(id, 'pedal', id), ...change } }) // prettier-ignore
-const onBoard = (change: Partial<BoardSwitch> & Pick<BoardSwitch, 'index'>): Edit => ({ type: 'addSwitch', own: { ...createSwitch(`s${++ids}`, { page: 'stomps', bank: 0, index: 4 }), ...change } }) // prettier-ignore
+const onBoard = (change: Partial<BoardSwitch> & Pick<BoardSwitch, 'index'>): Edit => ({ type: 'addSwitch', own: { ...createSwitch(`s${++ids}`, { page: 'singles', bank: 0, index: 4 }), ...change } }) // prettier-ignore
 
 /** Each mend takes its own finding away. */
 function mended(preset: Preset, rule: string): void {
@@ -75,7 +75,7 @@ describe('what nobody reaches', () => {
     const page = pit.board?.switches.find((s) => s.page === 'snapshots' && s.press?.do === 'page')
     const cut = edited({ type: 'removeSwitch', id: page?.id ?? '' })
     expect(found(cut, 'out-of-reach').map((f) => f.figure)).toEqual([
-      'Bank 1, page of stomps, cannot be reached from where the board starts.',
+      'Bank 1, page of singles, cannot be reached from where the board starts.',
     ])
     mended(cut, 'out-of-reach')
   })
@@ -96,7 +96,7 @@ describe('what does nothing', () => {
     expect(found(edited(source('idle')), 'idle-control').map((f) => f.figure)).toEqual(['idle moves nothing.'])
     mended(edited(source('idle')), 'idle-control')
     const empty = edited(onBoard({ index: 4, label: 'Spare' }))
-    expect(found(empty, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, has no function.'])
+    expect(found(empty, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, has no function.'])
     mended(empty, 'idle-control')
     const target = { id: 't', stage: 'gate', param: 'on', from: 0, to: 1, curve: LINEAR, snapshots: null }
     const loose = edited(source('loose', { kind: 'latching', targets: [target] }))
@@ -111,14 +111,14 @@ describe('what does nothing', () => {
       source('dead', { kind: 'latching', targets: [target] }),
       onBoard({ index: 4, press: { do: 'source', control: 'dead' } }),
     )
-    expect(found(dead, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, does nothing in any snapshot when it is pressed.']) // prettier-ignore
+    expect(found(dead, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, does nothing in any snapshot when it is pressed.']) // prettier-ignore
     mended(dead, 'idle-control')
   })
 })
 
 it('a switch for a stage that a source holds is told, and mended either way', () => {
   const both = edited(onBoard({ index: 4, press: { do: 'stages', stages: ['delay', 'hall'], how: 'each' } }))
-  expect(found(both, 'held-by-source').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, switches Delay; in “Pit strum”, “Chase” Echo throw holds it.']) // prettier-ignore
+  expect(found(both, 'held-by-source').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, switches Delay; in “Pit strum”, “Chase” Echo throw holds it.']) // prettier-ignore
   mended(both, 'held-by-source')
   const [off, free] = found(both, 'held-by-source')[0].mends.map(({ edits }) => applyEdit(both, { type: 'all', edits }))
   expect(off.board?.switches.at(-1)?.press).toEqual({ do: 'stages', stages: ['hall'], how: 'each' })
@@ -131,7 +131,7 @@ describe('what comes late, and what is meant twice', () => {
       sized({ double: true }),
       onBoard({ index: 4, press: { do: 'snapshot', snapshot: 'storm' }, double: { do: 'tuner' } }),
     )
-    expect(found(late, 'late-press').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of stomps, acts 300 ms late, since it waits for a second press.']) // prettier-ignore
+    expect(found(late, 'late-press').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, acts 300 ms late, since it waits for a second press.']) // prettier-ignore
     mended(late, 'late-press')
     const tap = edited(onBoard({ index: 4, press: { do: 'tap' }, hold: { do: 'tuner' } }))
     expect(found(tap, 'late-press').map((f) => f.figure)[0]).toContain('taps when the foot is lifted')

@@ -22,7 +22,7 @@ export function onFreeSwitch(preset: Preset, press: SwitchFunction, newId: () =>
   const { board } = preset
   if (!board) return []
   const capacity = capacityOf(preset.device)
-  const pages = pagesFrom(press.do === 'stages' || press.do === 'source' ? 'stomps' : 'snapshots')
+  const pages = pagesFrom(press.do === 'stages' || press.do === 'source' ? 'singles' : 'snapshots')
   const faces = [...reachOf(board, capacity).faces].sort((a, b) => pages.indexOf(a.page) - pages.indexOf(b.page) || a.bank - b.bank)
   const place = freePlace(board, faces, capacity.switches)
   if (!place) return []

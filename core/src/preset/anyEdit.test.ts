@@ -96,7 +96,7 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
   const target = control && roll.of(control.targets)
   const own = roll.of(preset.board?.switches ?? [])
   const layer = roll.of(preset.layers ?? [])
-  const place = { page: roll.of(BOARD_PAGES) ?? 'stomps', bank: roll.below(3), index: roll.below(12) }
+  const place = { page: roll.of(BOARD_PAGES) ?? 'singles', bank: roll.below(3), index: roll.below(12) }
   const free = !(preset.board?.switches ?? []).some((s) => s.page === place.page && s.bank === place.bank && s.index === place.index)
   const made = anyTarget(preset, roll, newId())
   const kind = roll.of(CONTROL_KINDS) ?? 'pedal'

@@ -3,7 +3,7 @@ import type { DeviceCapacity } from './device'
 import { findSnapshot, partsOf, type Preset } from './preset'
 
 /** Faces of the foot controller: one for snapshots, one for single stages. */
-export const BOARD_PAGES = ['snapshots', 'stomps'] as const
+export const BOARD_PAGES = ['snapshots', 'singles'] as const
 export type BoardPage = (typeof BOARD_PAGES)[number]
 
 /** What a foot can do with a switch. */

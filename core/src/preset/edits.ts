@@ -4,6 +4,7 @@ import type { ParamValue } from '@fulgor/core/signal'
 import {
   createLane,
   createStage,
+  LANE_MODEL,
   findSnapshot,
   findStage,
   MAX_SNAPSHOTS,
@@ -30,6 +31,7 @@ import type { DeviceProfile } from './device'
 import { MAX_LAYERS, type Layer } from './layers'
 import type { MidiPlan } from './midiPlan'
 import { BENCH_KEY, cellChanges, resolveStage, type ResolvedStage } from './resolve'
+import { followModel, louder, remodelled } from './remodel'
 import { MAX_TAKES, type Take } from './takes'
 import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
 
@@ -57,6 +59,12 @@ export type Edit =
   | { type: 'setBench'; stage: string; snapshot: string | null; bench: MicBench; touched: string }
   | ({ type: 'addStage'; stage: string; model: string } & Place)
   | { type: 'removeStage'; stage: string }
+  /** Another model in its place, turned up by so much; what is like-named stays, in cells and sources too. */
+  | { type: 'changeModel'; stage: string; model: string; gainDb: number }
+  /** A copy right behind it, with what snapshots hold of it. */
+  | { type: 'duplicateStage'; source: string; stage: string }
+  /** '' gives it back its model's name. */
+  | { type: 'nameStage'; stage: string; name: string }
   | ({ type: 'moveStage'; stage: string } & Place)
   | { type: 'split'; stage: string; split: string; lanes: readonly [string, string]; beside?: string }
   | { type: 'addLane'; split: string; lane: string }
@@ -155,6 +163,12 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       }, preset)
     case 'addStage':
       return addStage(preset, edit)
+    case 'changeModel':
+      return changeModel(preset, edit.stage, edit.model, edit.gainDb)
+    case 'duplicateStage':
+      return duplicateStage(preset, edit.source, edit.stage)
+    case 'nameStage':
+      return mapStage(preset, edit.stage, ({ name: _, ...s }) => (edit.name === '' ? s : { ...s, name: edit.name }))
     case 'removeStage':
       return removeStage(preset, edit.stage)
     case 'moveStage':
@@ -302,6 +316,8 @@ export function coalescingKey(edit: Edit): string | null {
       return `bench ${edit.stage} ${edit.snapshot} ${edit.touched}`
     case 'renameSnapshot':
       return `name ${edit.snapshot}`
+    case 'nameStage':
+      return `stage name ${edit.stage}`
     default:
       return null
   }
@@ -510,6 +526,38 @@ function insertAt(preset: Preset, node: ChainNode, { lane, index }: Place): Pres
     (n) => [n],
     (l) => (l.id === lane ? { ...l, nodes: insert(l.nodes) } : l),
   )
+}
+
+function changeModel(preset: Preset, id: string, model: string, gainDb: number): Preset {
+  const before = requireStage(preset, id)
+  if (before.model === LANE_MODEL || model === LANE_MODEL) throw new RangeError('A lane’s strip is what it is.')
+  const next = followModel(
+    mapStage(preset, id, (s) => louder(model, remodelled(s, model), gainDb)),
+    before,
+    model,
+  )
+  return {
+    ...next,
+    snapshots: next.snapshots.map((s) => {
+      const own = s.stages[id] as StageOverride | undefined
+      return own ? { ...s, stages: { ...s.stages, [id]: louder(model, own, gainDb) } } : s
+    }),
+  }
+}
+
+function duplicateStage(preset: Preset, source: string, id: string): Preset {
+  const stage = requireStage(preset, source)
+  const place = placeOf(preset, source)
+  if (!place) throw new RangeError('A lane is not duplicated; duplicate its stages.')
+  if (stagesOf(preset.chain).length >= MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
+  const next = insertAt(preset, { ...stage, id }, { ...place, index: place.index + 1 })
+  return {
+    ...next,
+    snapshots: next.snapshots.map((s) => {
+      const own = s.stages[source] as StageOverride | undefined
+      return own ? { ...s, stages: { ...s.stages, [id]: own } } : s
+    }),
+  }
 }
 
 /** Families that fill a lane of their own with the effect alone: there the dry sound has its own lane. */

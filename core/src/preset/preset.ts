@@ -24,6 +24,8 @@ export interface StageNode {
   readonly kind: 'stage'
   readonly id: string
   readonly model: string
+  /** What the player calls it; by itself what its model is called. */
+  readonly name?: string
   readonly on: boolean
   readonly params: ParamMap
   /** Of a cabinet: what its blend is made of, once the player has been at the bench. */

@@ -102,6 +102,7 @@ describe('reading, model by model', () => {
   it.each(Object.entries(LIMITS))('holds the limit of %s', (key, limit) => {
     const beyond: Record<string, unknown> = {
       name: { name: 'x'.repeat(LIMITS.name + 1) },
+      stage: { chain: [{ ...createStage('x', 'trim'), name: 'x'.repeat(LIMITS.stage + 1) }] },
       tag: { tags: ['x'.repeat(LIMITS.tag + 1)] },
       tags: { tags: Array.from({ length: LIMITS.tags + 1 }, (_, i) => `t${i}`) },
       notes: { notes: 'x'.repeat(LIMITS.notes + 1) },

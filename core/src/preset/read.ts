@@ -29,6 +29,7 @@ import {
 /** Ranges of the fields outside the catalogue; the JSON Schema reads them too. */
 export const LIMITS = {
   name: 80,
+  stage: 40,
   tag: 30,
   tags: 20,
   notes: 10_000,
@@ -144,13 +145,14 @@ function readLane(value: unknown, path: string, depth: number, ids: Set<string>)
 }
 
 function readStage(o: Record<string, unknown>, path: string, ids: Set<string>): StageNode {
-  noOthers(o, path, ['kind', 'id', 'model', 'on', 'params', ...(o.model === 'cabinet' ? ['bench'] : [])])
+  noOthers(o, path, ['kind', 'id', 'model', 'name', 'on', 'params', ...(o.model === 'cabinet' ? ['bench'] : [])])
   if (typeof o.model !== 'string' || o.model === LANE_MODEL || !findModel(o.model))
     throw new PresetError(`${path}.model`, `there is no stage model “${String(o.model)}”.`)
   return {
     kind: 'stage',
     id: readId(o.id, `${path}.id`, ids),
     model: o.model,
+    ...(o.name === undefined ? {} : { name: text(o.name, `${path}.name`, LIMITS.stage, 1) }),
     on: flag(o.on, `${path}.on`),
     params: { ...defaultParams(o.model), ...readParams(o.params, `${path}.params`, o.model) },
     ...(o.bench === undefined ? {} : { bench: readBench(o.bench, `${path}.bench`) }),

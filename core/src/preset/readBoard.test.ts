@@ -1,15 +1,15 @@
 import { Ajv2020 } from 'ajv/dist/2020'
 import { describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
-import { CAPACITIES, DEFAULT_MIDI, DEFAULT_SCALE, PresetError, presetSchema, readPreset } from '.'
+import { blankPreset, CAPACITIES, DEFAULT_MIDI, DEFAULT_SCALE, PresetError, presetSchema, readPreset } from '.'
 
 type Loose = Record<string, unknown>
 const plain = (value: unknown): Loose => JSON.parse(JSON.stringify(value)) as Loose
 const pit = plain(demoPresets[0].preset)
-const ownSwitch = (change: Loose = {}): Loose => ({ id: 'x', page: 'stomps', bank: 1, index: 0, label: '', press: null, hold: null, double: null, midi: null, ...change }) // prettier-ignore
+const ownSwitch = (change: Loose = {}): Loose => ({ id: 'x', page: 'singles', bank: 1, index: 0, label: '', press: null, hold: null, double: null, midi: null, ...change }) // prettier-ignore
 const withSwitches = (...switches: readonly Loose[]): Loose => ({
   ...pit,
-  board: { start: 'stomps', holdMs: 400, doubleMs: 300, switches },
+  board: { start: 'singles', holdMs: 400, doubleMs: 300, switches },
 })
 const pressing = (press: Loose): Loose => withSwitches(ownSwitch({ press }))
 const withMidi = (change: Loose): Loose => ({ ...pit, midiPlan: { ...plain(DEFAULT_MIDI), ...change } })
@@ -39,7 +39,7 @@ const refused: readonly (readonly [string, Loose, string, string])[] = [
   ['a thirteenth switch', withSwitches(ownSwitch({ index: 12 })), 'board.switches[0].index', '0 to 11'],
   ['half a switch', withSwitches(ownSwitch({ index: 1.5 })), 'board.switches[0].index', 'whole number'],
   ['a ninth bank', withSwitches(ownSwitch({ bank: 8 })), 'board.switches[0].bank', '0 to 7'],
-  ['a page that is none', withSwitches(ownSwitch({ page: 'songs' })), 'board.switches[0].page', 'one of snapshots, stomps'],
+  ['a page that is none', withSwitches(ownSwitch({ page: 'songs' })), 'board.switches[0].page', 'one of snapshots, singles'],
   ['a long label', withSwitches(ownSwitch({ label: 'x'.repeat(25) })), 'board.switches[0].label', '0 to 24'],
   ['a snapshot that is not there', pressing({ do: 'snapshot', snapshot: 'gone' }), 'board.switches[0].press.snapshot', 'no snapshot “gone”'],
   ['a stage that is not there', pressing({ do: 'stages', stages: ['gone'], how: 'each' }), 'board.switches[0].press.stages[0]', 'no stage or lane “gone”'],
@@ -51,7 +51,7 @@ const refused: readonly (readonly [string, Loose, string, string])[] = [
   ['a function that is none', pressing({ do: 'dance' }), 'board.switches[0].press.do', 'must be one of snapshot'],
   ['what a function does not know', pressing({ do: 'tap', stages: [] }), 'board.switches[0].press.stages', 'not a known field'],
   ['two banks at once', pressing({ do: 'bank', by: 2 }), 'board.switches[0].press.by', '1 or −1'],
-  ['a hold of no time', { ...pit, board: { start: 'stomps', holdMs: 0, doubleMs: 300, switches: [] } }, 'board.holdMs', '150 to 2000'],
+  ['a hold of no time', { ...pit, board: { start: 'singles', holdMs: 0, doubleMs: 300, switches: [] } }, 'board.holdMs', '150 to 2000'],
   ['channel 17', withMidi({ channel: 17 }), 'midiPlan.channel', '1 to 16'],
   ['program 128', withMidi({ program: 128 }), 'midiPlan.program', '0 to 127'],
   ['a bank of 15 bits', withMidi({ bank: 16_384 }), 'midiPlan.bank', '0 to 16383'],
@@ -82,4 +82,9 @@ describe('foot controller, MIDI plan and device', () => {
   it.each(refused.filter(([name]) => !/place|twice|not there/.test(name)))('the schema refuses %s as well', (_, document) => {
     expect(schema(document)).toBe(false)
   })
+})
+
+it('the page of single switches is read by its old word', () => {
+  const board = (page: string) => ({ ...blankPreset('Old'), board: { start: page, holdMs: 400, doubleMs: 300, switches: [ownSwitch({ page })] } })
+  expect(readPreset(board('stomps'))).toEqual(readPreset(board('singles')))
 })

@@ -14,6 +14,9 @@ import { array, flag, noOthers, numberIn, object, oneOf, PresetError, readId, te
 import { findStage, findSnapshot, type Preset } from './preset'
 import type { MidiPlan } from './midiPlan'
 
+/** Documents of the first year call the page of single switches “stomps”. */
+const readPage = (value: unknown, path: string) => oneOf(value === 'stomps' ? 'singles' : value, path, BOARD_PAGES)
+
 export function readCapacity(value: unknown, path: string): DeviceCapacity {
   const o = object(value, path)
   noOthers(o, path, [...Object.keys(CAPACITY_RANGES), 'hold', 'double'])
@@ -69,7 +72,7 @@ export function readBoard(value: unknown, preset: Preset): Board {
       throw new PresetError(`board.switches[${i}]`, 'stands where another switch stands.')
   })
   return {
-    start: oneOf(o.start, 'board.start', BOARD_PAGES),
+    start: readPage(o.start, 'board.start'),
     holdMs: numberIn(o.holdMs, 'board.holdMs', BOARD_LIMITS.holdMs),
     doubleMs: numberIn(o.doubleMs, 'board.doubleMs', BOARD_LIMITS.doubleMs),
     switches,
@@ -82,7 +85,7 @@ function readSwitch(value: unknown, path: string, preset: Preset, ids: Set<strin
   const fn = (gesture: (typeof GESTURES)[number]) => (o[gesture] === null ? null : readFunction(o[gesture], `${path}.${gesture}`, preset))
   return {
     id: readId(o.id, `${path}.id`, ids),
-    page: oneOf(o.page, `${path}.page`, BOARD_PAGES),
+    page: readPage(o.page, `${path}.page`),
     bank: wholeIn(o.bank, `${path}.bank`, [0, CAPACITY_RANGES.banks[1] - 1]),
     index: wholeIn(o.index, `${path}.index`, [0, CAPACITY_RANGES.switches[1] - 1]),
     label: text(o.label, `${path}.label`, BOARD_LIMITS.label, 0),

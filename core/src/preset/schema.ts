@@ -85,10 +85,12 @@ export function presetSchema(): Json {
           kind: { const: 'stage' },
           id,
           model: { enum: catalogue.map((m) => m.id) },
+          name: { type: 'string', minLength: 1, maxLength: LIMITS.stage, description: 'What the player calls it.' },
           on: { type: 'boolean' },
           params: { type: 'object' },
           bench: { $ref: '#/$defs/bench' },
         }),
+        required: ['kind', 'id', 'model', 'on', 'params'],
         allOf: catalogue.map((model) => ({
           if: { properties: { model: { const: model.id } } },
           then: { properties: { params: paramsSchema(model.params), ...(model.id === 'cabinet' ? {} : { bench: false }) } },

@@ -91,15 +91,16 @@ function ThemeSwitch() {
     applyTheme(next)
     setTheme(next)
   }
-  return (['desk', 'stage'] as const).map((name) => (
+  return (['paper', 'dusk'] as const).map((name) => (
     <button
       key={name}
       type="button"
       aria-pressed={theme === name}
+      title={name === 'paper' ? 'Light, for the desk' : 'Dark and large, to be read from a metre away'}
       onClick={() => choose(name)}
       className={`block min-h-6 py-0.5 pl-3.5 text-left max-[700px]:pl-2 text-[12px] ${theme === name ? 'font-semibold text-ink underline underline-offset-[3px]' : 'text-ink2 hover:text-ink'}`}
     >
-      {name === 'desk' ? 'Desk' : 'Stage'}
+      {name === 'paper' ? 'Paper' : 'Dusk'}
     </button>
   ))
 }

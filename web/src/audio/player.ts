@@ -377,7 +377,7 @@ export class Player {
   private followPlan(state: RootState, present: Preset, snapshot: string): void {
     const { saved, stage } = state.editor
     const { side, quality, dry, judging, audition } = state.player
-    const preset = side === 'B' && saved ? saved.document : present
+    const preset = side === 'B' && saved ? saved.document : (state.player.trial ?? present)
     const held = side === 'A' && stage ? judging : 'none'
     const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
     const gain = dbToGain(match ?? 0)

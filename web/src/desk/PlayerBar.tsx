@@ -136,11 +136,14 @@ function RiffChoice() {
       </div>
       <div className="flex items-center gap-4">
         <Listbox value={riff.id} onChange={choose}>
-          <ListboxButton aria-label="Dry riff" className="min-h-6 font-medium whitespace-nowrap">
+          <ListboxButton
+            aria-label={`Dry riff: ${options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}`}
+            className="min-h-6 font-medium whitespace-nowrap"
+          >
             {options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}
             <Chevron />
           </ListboxButton>
-          <ListboxOptions anchor="top start" className="menu">
+          <ListboxOptions modal={false} anchor="top start" className="menu">
             {options.map((option) => (
               <ListboxOption key={option.id} value={option.id} className="menu-item data-[selected]:font-bold">
                 {option.name}
@@ -199,11 +202,11 @@ function GuitarChoice() {
         if (next) dispatch(edit({ type: 'setGuitar', guitar: next }))
       }}
     >
-      <ListboxButton aria-label="Guitar" title="How hot its pickup is" className="whitespace-nowrap">
+      <ListboxButton aria-label={`Guitar: ${guitar.name}`} title="How hot its pickup is" className="whitespace-nowrap">
         {guitar.name}
         <Chevron />
       </ListboxButton>
-      <ListboxOptions anchor="top start" className="menu">
+      <ListboxOptions modal={false} anchor="top start" className="menu">
         {options.map((g) => (
           <ListboxOption key={g.name} value={g.name} className="menu-item data-[selected]:font-bold">
             {g.name}
@@ -373,11 +376,15 @@ function Finer() {
   return (
     <div className="flex items-baseline gap-1">
       <Listbox value={quality} onChange={(next: Quality) => dispatch(qualityChosen(next))}>
-        <ListboxButton aria-label="Quality" title="Oversampling of all clipping stages" className="min-h-6 font-medium whitespace-nowrap">
+        <ListboxButton
+          aria-label={`Quality: ${QUALITIES.find(([id]) => id === quality)?.[1] ?? ''}`}
+          title="Oversampling of all clipping stages"
+          className="min-h-6 font-medium whitespace-nowrap"
+        >
           {QUALITIES.find(([id]) => id === quality)?.[1]}
           <Chevron />
         </ListboxButton>
-        <ListboxOptions anchor="top end" className="menu">
+        <ListboxOptions modal={false} anchor="top end" className="menu">
           {QUALITIES.map(([id, name]) => (
             <ListboxOption key={id} value={id} className="menu-item data-[selected]:font-bold">
               {name}
@@ -396,10 +403,10 @@ function MonoCheck({ onChange }: { onChange: (on: boolean) => void }) {
       type="button"
       role="switch"
       aria-checked={mono}
-      aria-label="Mono check"
+      aria-label={mono ? 'Mono, as the house: Mono check' : 'Mono check'}
       title={mono ? 'Both sides summed, as in a mono house' : 'Stereo; click to sum both sides as a mono house does'}
       onClick={() => onChange(!mono)}
-      className="flex items-center gap-1.5 text-label leading-[14px] whitespace-nowrap text-ink3"
+      className="flex min-h-6 items-center gap-1.5 text-label leading-[14px] whitespace-nowrap text-ink3"
     >
       <span className={`relative h-3 w-[22px] rounded-full border border-ink ${mono ? 'bg-ink' : ''}`}>
         <i className={`absolute top-px size-2 rounded-full ${mono ? 'right-px bg-paper' : 'left-px bg-ink'}`} />

@@ -192,7 +192,7 @@ function ExportMenu({ preset }: { preset: Preset }) {
         Export
         <Chevron />
       </MenuButton>
-      <MenuItems anchor="bottom end" className="menu">
+      <MenuItems modal={false} anchor="bottom end" className="menu">
         {actions.map(([label, act]) => (
           <MenuItem key={label}>
             <button type="button" className="menu-item" onClick={act}>

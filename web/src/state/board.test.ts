@@ -24,7 +24,7 @@ beforeAll(async () => {
 })
 
 const own = (id: string, what: Partial<BoardSwitch>): BoardSwitch => ({
-  ...createSwitch(id, { page: 'stomps', bank: 0, index: Number(id) }),
+  ...createSwitch(id, { page: 'singles', bank: 0, index: Number(id) }),
   ...what,
 })
 const target = (id: string, stage: string, param: string, from: number, to: number) => ({ id, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
@@ -32,7 +32,7 @@ const target = (id: string, stage: string, param: string, from: number, to: numb
 /** The pit with a board of its own, opened as another preset each time. */
 let opened = 0
 function open(...switches: readonly BoardSwitch[]): Preset {
-  const document: Preset = { ...demoPresets[0].preset, board: { ...EMPTY_BOARD, start: 'stomps', switches } }
+  const document: Preset = { ...demoPresets[0].preset, board: { ...EMPTY_BOARD, start: 'singles', switches } }
   const stored = { id: `p${++opened}`, name: document.name, revision: 1, updatedAt: 1, document, saved: null } as unknown as StoredPreset
   store.dispatch(editor.opened({ stored, pending: null, snapshot: 'storm' }))
   return document
@@ -53,7 +53,7 @@ afterEach(() => vi.useRealTimers())
 describe('a board that is played', () => {
   it('shows the face that the preset begins with, and goes round its banks', () => {
     open(own('0', { press: { do: 'bank', by: 1 } }), own('1', { press: { do: 'page' } }))
-    expect([state().board.page, state().board.bank]).toEqual(['stomps', 0])
+    expect([state().board.page, state().board.bank]).toEqual(['singles', 0])
     press('0')
     expect(state().board.bank).toBe(1)
     press('0')

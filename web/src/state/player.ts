@@ -1,4 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { castDraft } from 'immer'
+import type { Preset } from '@fulgor/core/preset'
 import type { Quality } from '@fulgor/core/signal'
 
 /** How the chosen stage is held up for judging: switched over level-matched, or only what it adds or takes away. */
@@ -43,6 +45,8 @@ export interface PlayerState {
   live: LiveSettings
   recording: boolean
   audition: Audition | null
+  /** A whole preset that is tried in place of the sheet. */
+  trial: Preset | null
   error: string | null
 }
 
@@ -70,6 +74,7 @@ const initialState: PlayerState = {
   source: 'riff',
   recording: false,
   audition: null,
+  trial: null,
   error: null,
   ...kept(),
 }
@@ -78,6 +83,9 @@ const player = createSlice({
   name: 'player',
   initialState,
   reducers: {
+    trialChosen(state, { payload }: PayloadAction<Preset | null>) {
+      state.trial = castDraft(payload)
+    },
     playingChanged(state, { payload }: PayloadAction<boolean>) {
       state.playing = payload
       if (payload) state.error = null
@@ -123,6 +131,7 @@ const player = createSlice({
 })
 
 export const {
+  trialChosen,
   playingChanged,
   loopChanged,
   sideChosen,

@@ -168,7 +168,11 @@ describe('snapshots and levelling', () => {
 
   it('waits for figures that are missing, then levels all, and leaves out what is silent, with a word', async () => {
     const level = () => present().snapshots[1].stages.out?.params?.level
-    const texts = () => store.getState().notices.map((n) => n.text).join(' | ')
+    const texts = () =>
+      store
+        .getState()
+        .notices.map((n) => n.text)
+        .join(' | ')
     for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-30) }))
     store.dispatch(levelling.levelSnapshots())
     expect(level()).toBeUndefined()

@@ -31,14 +31,14 @@ export function ChoiceRow({ name, spec, value, own, inert, onChange, onReset }: 
       </span>
       <Listbox value={value} onChange={onChange}>
         <ListboxButton
-          aria-label={spec.label}
+          aria-label={`${spec.label}: ${formatValue(spec, value)}`}
           aria-description={inert ?? undefined}
           className={`min-h-6 min-w-0 truncate border-b border-control text-right text-[12px] ${own ? 'font-semibold text-ember' : 'font-medium'}`}
         >
           {formatValue(spec, value)}
           <Chevron />
         </ListboxButton>
-        <ListboxOptions anchor="bottom end" className="menu max-h-72 overflow-auto">
+        <ListboxOptions modal={false} anchor="bottom end" className="menu max-h-72 overflow-auto">
           {spec.options.map((option) => (
             <ListboxOption key={option.value} value={option.value} className="menu-item data-[selected]:font-bold">
               {option.label}

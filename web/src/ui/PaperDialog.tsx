@@ -5,10 +5,10 @@ import type { ReactNode } from 'react'
 export function PaperDialog(props: { open: boolean; onClose: () => void; title: string; children: ReactNode; wide?: boolean }) {
   return (
     <Dialog open={props.open} onClose={props.onClose} className="relative z-40">
-      <DialogBackdrop className="fixed inset-0 bg-ink/30" />
+      <DialogBackdrop className="fixed inset-0 bg-[rgb(0_0_0/0.45)]" />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel
-          className={`max-h-[86vh] w-full overflow-auto border border-ink bg-paper px-6 py-5 ${props.wide ? 'max-w-[720px]' : 'max-w-[480px]'}`}
+          className={`paper-dialog max-h-[86vh] w-full overflow-auto border border-ink bg-paper px-6 py-5 ${props.wide ? 'max-w-[720px]' : 'max-w-[480px]'}`}
         >
           <DialogTitle as="h2" className="mb-3 text-title">
             {props.title}

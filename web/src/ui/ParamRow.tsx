@@ -82,7 +82,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
               tempo={tempo}
               before={typed}
               onLeave={toSheet}
-              className={`num w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
+              className={`num -mt-[7px] -mb-px h-6 w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
               title={held ?? undefined}
               onChange={onChange}
             />

@@ -11,17 +11,18 @@ export function Pick<T extends string>(props: {
   short?: (value: T) => string
   onChange: (value: T) => void
 }) {
+  const shown = props.short ? props.short(props.value) : (props.options.find(([v]) => v === props.value)?.[1] ?? '–')
   return (
     <Listbox value={props.value} onChange={props.onChange}>
       <ListboxButton
-        aria-label={props.label}
+        aria-label={`${props.label}: ${shown}`}
         title={props.short ? props.label : undefined}
         className={`min-h-6 min-w-0 truncate whitespace-nowrap ${props.className ?? ''}`}
       >
-        {props.short ? props.short(props.value) : (props.options.find(([v]) => v === props.value)?.[1] ?? '–')}
+        {shown}
         <Chevron />
       </ListboxButton>
-      <ListboxOptions anchor="bottom end" className="menu max-h-72 overflow-auto">
+      <ListboxOptions modal={false} anchor="bottom end" className="menu max-h-72 overflow-auto">
         {props.options.map(([value, words]) => (
           <ListboxOption key={value} value={value} className="menu-item data-[selected]:font-bold">
             {words}

@@ -52,7 +52,9 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
       <table className="w-full table-fixed" aria-label="Channels">
         <thead>
           <tr className="border-t border-ink text-label text-ink3 [&>th]:py-1 [&>th]:pr-1 [&>th]:text-right [&>th]:align-bottom [&>th]:leading-[13px] [&>th]:font-normal">
-            <th className="w-[24px]" aria-label="Channel" />
+            <th className="w-[24px]">
+              <span className="sr-only">Number</span>
+            </th>
             <th className="!text-left">Channel</th>
             <th className="w-[34px]">off mm</th>
             <th className="w-[40px]">dist mm</th>
@@ -73,7 +75,7 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
                 aria-label={`${words} channel ${index + 1}`}
                 title={words}
                 onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, [key]: !c[key] })), `${channel.id} ${key}`)} // prettier-ignore
-                className={`min-h-6 min-w-[18px] text-label ${channel[key] ? 'font-bold text-ember underline underline-offset-2' : 'text-ink3 hover:text-ink'}`}
+                className={`min-h-6 min-w-6 text-label ${channel[key] ? 'font-bold text-ember underline underline-offset-2' : 'text-ink3 hover:text-ink'}`}
               >
                 {letter}
               </button>
@@ -95,10 +97,14 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
                   <ChannelMark index={index} tone={`var(--${channelTone(on, index === 0)})`} size={16} />
                 </td>
                 <td className="py-0.5 leading-[14px]">
-                  <button type="button" className="block w-full truncate text-left font-semibold" title={channelName(channel)}>
+                  <button
+                    type="button"
+                    className="-mb-1 block min-h-7 w-full truncate text-left font-semibold"
+                    title={channelName(channel)}
+                  >
                     {channelName(channel)}
                   </button>
-                  <span className="-my-1.5 flex items-center gap-1 text-label text-ink3">
+                  <span className="flex items-center gap-1 text-label text-ink3">
                     {toggle('muted', 'M', 'Mute')}
                     {toggle('solo', 'S', 'Solo')}
                     {drawn?.db === null ? (
@@ -148,7 +154,7 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
             Add a microphone
             <Chevron />
           </MenuButton>
-          <MenuItems anchor="top start" className="menu">
+          <MenuItems modal={false} anchor="top start" className="menu">
             {microphones.map((m) => (
               <MenuItem key={m.id}>
                 <button

@@ -369,12 +369,9 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
                 style={{ height: ROW, transform: `translateY(${item.start}px)` }}
                 className={`absolute inset-x-0 flex cursor-pointer items-center gap-2 border-b border-rule pr-1 text-[12px] ${on ? 'bg-deep font-semibold shadow-[inset_3px_0_0_var(--ember)]' : ''}`}
               >
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  aria-pressed={response.favourite}
-                  aria-label={`Favourite ${blind === null ? response.name : item.index + 1}`}
-                  title="F"
+                <span
+                  data-star={response.favourite}
+                  title="Favourite (F)"
                   onClick={(event) => {
                     event.stopPropagation()
                     star(response)
@@ -382,21 +379,21 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
                   className={`grid size-6 flex-none place-items-center ${response.favourite ? 'text-ember' : 'text-rule2 hover:text-ink'}`}
                 >
                   <StarMark on={response.favourite} />
-                </button>
+                  {response.favourite && <span className="sr-only">Favourite</span>}
+                </span>
                 <span className="min-w-0 flex-1 truncate" title={blind === null ? `${response.path}/${response.name}` : undefined}>
                   {blind === null ? response.name : `No. ${item.index + 1}`}
                   {kind !== null && alike > 0 && (
-                    <button
-                      type="button"
-                      tabIndex={-1}
-                      className="ml-2 text-label font-normal text-ink3 underline underline-offset-2"
+                    <span
+                      data-alike=""
+                      className="ml-2 cursor-pointer text-label font-normal text-ink3 underline underline-offset-2"
                       onClick={(event) => {
                         event.stopPropagation()
                         toggleKind(kind, !opened.has(kind))
                       }}
                     >
                       {opened.has(kind) ? 'fold' : `and ${alike} alike`}
-                    </button>
+                    </span>
                   )}
                 </span>
                 {blind === null && <Figures response={response} sort={sort} aim={aim} />}

@@ -43,7 +43,7 @@ export function BoardPage() {
           <Segments
             label="Page of the board"
             value={page}
-            options={(['snapshots', 'stomps'] as const).map((p) => [p, PAGE_NAMES[p]] as const)}
+            options={(['snapshots', 'singles'] as const).map((p) => [p, PAGE_NAMES[p]] as const)}
             onChange={(next: Page) => dispatch(faceShown({ page: next, bank }))}
           />
           <span className="flex items-baseline gap-2">

@@ -77,7 +77,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
           <NumberField
             spec={quantity('count', `Number of ${words}`, CAPACITY_RANGES[key])}
             value={capacity[key]}
-            className="num w-[26px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            className="num min-h-6 w-[26px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onChange={(n) => change({ [key]: n })}
           />
           {words}
@@ -90,7 +90,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
         <Pick
           label="Page that the board starts on"
           value={board.start}
-          options={(['snapshots', 'stomps'] as const).map((p) => [p, PAGE_NAMES[p].toLowerCase()] as const)}
+          options={(['snapshots', 'singles'] as const).map((p) => [p, PAGE_NAMES[p].toLowerCase()] as const)}
           onChange={(start: BoardPage) => dispatch(edit({ type: 'changeBoard', change: { start } }))}
         />
       </span>
@@ -99,7 +99,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
           Sizes
           <Chevron />
         </MenuButton>
-        <MenuItems anchor="bottom end" className="menu">
+        <MenuItems modal={false} anchor="bottom end" className="menu">
           {CAPACITIES.map(({ name, capacity: of }) => (
             <MenuItem key={name}>
               <button

@@ -77,7 +77,7 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
     <DndContext sensors={sensors} onDragEnd={dropped}>
       <div
         role="group"
-        aria-label={`Board, ${page === 'snapshots' ? 'page of snapshots' : 'page of stomps'}, bank ${bank + 1}`}
+        aria-label={`Board, ${page === 'snapshots' ? 'page of snapshots' : 'page of singles'}, bank ${bank + 1}`}
         className="mt-2 flex gap-3 max-[700px]:flex-col"
         onKeyDown={onKeyDown}
       >
@@ -210,7 +210,6 @@ function FootSwitch(props: {
       data-switch={index}
       data-lit={lit}
       data-down={down}
-      aria-label={`Switch ${index + 1}: ${label || 'no function'}${others.map(({ gesture, fn }) => `, ${gesture}: ${functionLabel(preset, fn)}`).join('')}`}
       aria-pressed={hand === 'play' ? lit : chosen}
       style={style}
       className={`relative flex h-[76px] min-w-0 touch-none flex-col justify-between rounded-sm border px-2 py-1 text-left select-none ${
@@ -224,17 +223,19 @@ function FootSwitch(props: {
       } ${hand === 'arrange' && own ? 'cursor-grab' : ''}`}
       {...press}
     >
-      <span className="flex items-baseline justify-between">
+      <span className="sr-only">{`Switch ${index + 1}: ${label || 'no function'}${others.map(({ gesture, fn }) => `, ${gesture}: ${functionLabel(preset, fn)}`).join('')}`}</span>
+      <span aria-hidden="true" className="flex items-baseline justify-between">
         <span className={`num text-[11px] ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
         <span className="num text-[10.5px] text-ink3">{letter}</span>
       </span>
       <span
+        aria-hidden="true"
         className={`flex min-w-0 items-center gap-1.5 font-head text-section leading-tight font-bold [font-stretch:var(--head-width)] ${lit ? 'text-ember' : main ? 'text-ink' : 'text-ink3'}`}
       >
         {hasLamp && <Dot on={lit} />}
         <span className="line-clamp-2 min-w-0">{label || (own ? 'no function' : 'free')}</span>
       </span>
-      <span className="truncate text-[10.5px] leading-[13px] text-ink2">
+      <span aria-hidden="true" className="truncate text-[10.5px] leading-[13px] text-ink2">
         {others.map(({ gesture, fn }) => `${gesture === 'hold' ? 'hold' : 'twice'}: ${functionLabel(preset, fn)}`).join(' · ')}&nbsp;
       </span>
     </button>

@@ -55,7 +55,7 @@ export function SourceList({ preset, chosen, onChoose }: { preset: Preset; chose
             Add a source
             <Chevron />
           </MenuButton>
-          <MenuItems anchor="bottom start" className="menu">
+          <MenuItems modal={false} anchor="bottom start" className="menu">
             {CONTROL_KINDS.map((kind) => (
               <MenuItem key={kind}>
                 <button type="button" className="menu-item" onClick={() => add(kind)}>

@@ -121,7 +121,12 @@ function FunctionRow(props: {
       <td className="num text-ink3">{first ? own.index + 1 : ''}</td>
       <td className="truncate">
         {first ? (
-          <button type="button" className="max-w-full truncate font-semibold" aria-pressed={chosen} onClick={onChoose}>
+          <button
+            type="button"
+            className="min-h-6 min-w-6 max-w-full truncate text-left font-semibold"
+            aria-pressed={chosen}
+            onClick={onChoose}
+          >
             {label}
           </button>
         ) : (

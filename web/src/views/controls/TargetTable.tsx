@@ -52,7 +52,9 @@ export function TargetTable({
             <th className="!pl-5 !text-left">curve</th>
             <th>now</th>
             <th>live in snapshots</th>
-            <th aria-label="Remove" />
+            <th>
+              <span className="sr-only">Remove</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -92,7 +94,7 @@ export function TargetTable({
                         key={s.id}
                         type="button"
                         aria-pressed={on}
-                        aria-label={`${name} live in ${s.name}`}
+                        aria-label={`${i + 1}: ${name} live in ${s.name}`}
                         title={s.name}
                         className={`num ml-0.5 inline-grid size-6 place-items-center text-[11px] ${on ? (s.id === lit ? 'bg-ember font-bold text-paper' : 'bg-ink font-bold text-paper') : 'text-ink3 hover:text-ink'}`}
                         onClick={flip}
@@ -255,7 +257,7 @@ function AddTarget({ preset, control, lit }: { preset: Preset; control: Control;
           its parameter
           <Chevron />
         </MenuButton>
-        <MenuItems anchor="bottom start" className="menu max-h-72 overflow-auto">
+        <MenuItems modal={false} anchor="bottom start" className="menu max-h-72 overflow-auto">
           {part.params.map(([key, label]) => (
             <MenuItem key={key}>
               <button type="button" className="menu-item" onClick={() => add(key)}>

@@ -72,7 +72,7 @@ export function movable(preset: Preset, control: Control): { id: string; name: s
 export const specOf = (preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined =>
   targetSpec(preset, target)
 
-export const PAGE_NAMES: Record<BoardPage, string> = { snapshots: 'Snapshots', stomps: 'Stomps' }
+export const PAGE_NAMES: Record<BoardPage, string> = { snapshots: 'Snapshots', singles: 'Single switches' }
 
 export const NUMBER_FIELD = 'num w-[58px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
 

@@ -158,7 +158,7 @@ export function AddTakeDialog({
         <label className="block text-label text-ink3">
           Its level control stood at
           <NumberField
-            spec={quantity('plain', 'Level on the device', DEVICE_LIMITS.mark)}
+            spec={quantity('plain', 'Level control', DEVICE_LIMITS.mark)}
             value={mark}
             empty={{ word: 'not noted', onEmpty: () => setMark(null) }}
             className="field num mt-0.5 block w-full text-body text-ink"

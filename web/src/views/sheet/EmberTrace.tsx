@@ -13,26 +13,44 @@ const WIDTH = 114
 /** dBFS to pixels on the trace's axis. */
 const x = (db: number | null): number => LEFT + ((Math.min(0, Math.max(FLOOR, db ?? FLOOR)) - FLOOR) / -FLOOR) * WIDTH
 
-/** Brightness in Hz as a colour between the three of the tokens, logarithmic: 300 Hz dark, 1.5 kHz ember, 5 kHz pale. */
+/** Brightness in Hz as a colour between the three of the tokens, logarithmic over what guitars do: 300 Hz dark, 1 kHz ember, 3 kHz pale. */
 function colour(hz: number | null): string {
   const at = Math.log((hz ?? 300) / 300)
-  const half = Math.log(5)
+  const half = Math.log(1000 / 300)
   if (at <= half) return `color-mix(in oklab, var(--trace-mid) ${Math.round(Math.max(0, at / half) * 100)}%, var(--trace-dark))`
-  return `color-mix(in oklab, var(--trace-bright) ${Math.round(Math.min(1, (at - half) / Math.log(5000 / 1500)) * 100)}%, var(--trace-mid))`
+  return `color-mix(in oklab, var(--trace-bright) ${Math.round(Math.min(1, (at - half) / Math.log(3)) * 100)}%, var(--trace-mid))`
 }
 
 export function TraceScale() {
   return (
-    <svg width="100%" height="54" aria-hidden="true" className="block overflow-hidden max-[700px]:hidden">
-      <text x="10" y="20" className="fill-ink2 text-label">
-        Level after stage, dBFS
-      </text>
-      {[-60, -40, -20, 0].map((db) => (
-        <text key={db} x={x(db)} y="48" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
-          {figure(db, 0)}
+    <>
+      <span className="sr-only">Level and brightness after each stage</span>
+      <svg width="100%" height="54" aria-hidden="true" className="block overflow-hidden max-[700px]:hidden">
+        <text x="10" y="15" className="fill-ink2 text-label">
+          After each stage, dBFS
         </text>
-      ))}
-    </svg>
+        <text x="10" y="30" className="fill-ink2 text-axis">
+          RMS to peak;
+        </text>
+        <linearGradient id="trace-legend">
+          <stop offset="0" stopColor={colour(300)} />
+          <stop offset=".5" stopColor={colour(1000)} />
+          <stop offset="1" stopColor={colour(3000)} />
+        </linearGradient>
+        <text x="76" y="30" className="fill-ink2 text-axis">
+          dark
+        </text>
+        <rect x="102" y="23" width="26" height="7" fill="url(#trace-legend)" stroke="var(--trace-edge)" strokeWidth=".6" />
+        <text x="132" y="30" className="fill-ink2 text-axis">
+          bright
+        </text>
+        {[-60, -40, -20, 0].map((db) => (
+          <text key={db} x={`${(x(db) / 166) * 100}%`} y="48" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
+            {figure(db, 0)}
+          </text>
+        ))}
+      </svg>
+    </>
   )
 }
 
@@ -60,9 +78,16 @@ export function TraceCell({ row, name }: Props) {
       className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
       title={here ? text : undefined}
       data-trace={here?.truePeakDbtp?.toFixed(2)}
-      aria-label={text}
     >
-      <svg width="100%" height="100%" viewBox={`0 0 166 ${ROW}`} preserveAspectRatio="none" className="block overflow-hidden">
+      <span className="sr-only">{text}</span>
+      <svg
+        width="100%"
+        height="100%"
+        viewBox={`0 0 166 ${ROW}`}
+        preserveAspectRatio="none"
+        className="block overflow-hidden"
+        aria-hidden="true"
+      >
         {[-60, -40, -20, 0].map((db) => (
           <path key={db} d={`M${x(db)} 0V${ROW}`} stroke="var(--rule)" />
         ))}
@@ -84,6 +109,7 @@ export function TraceCell({ row, name }: Props) {
         )}
       </svg>
       <span
+        aria-hidden="true"
         className={`num absolute top-[11px] left-0 flex w-11 items-center max-[700px]:hidden justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}
       >
         {hot && row.kind !== 'lane' && <WarningMark />}

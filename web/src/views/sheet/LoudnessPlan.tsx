@@ -42,7 +42,7 @@ export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: S
   const trim = trimOf(preset)
   return (
     <section aria-label="Loudness plan" className="text-[12px]">
-      <h3 className="mt-2 text-[15px]">Loudness plan</h3>
+      <h2 className="mt-2 text-[15px]">Loudness plan</h2>
       <Line name="Role">
         <Pick<Role | 'none'>
           label="Role of the snapshot"

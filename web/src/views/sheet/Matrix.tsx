@@ -166,8 +166,6 @@ export function Matrix() {
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
         <div
           className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
-          role="grid"
-          aria-label="Stages and snapshots"
           style={
             {
               '--snapshots': preset.snapshots.length,
@@ -177,67 +175,70 @@ export function Matrix() {
           }
         >
           <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
-          <div
-            role="row"
-            className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
-          >
-            <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
-              <h1 className="text-title leading-[1.15]">Sheet</h1>
-              {preset.snapshots.length > 1 && (
-                <button
-                  type="button"
-                  className="act absolute top-1 right-2 text-label"
-                  aria-pressed={differing}
-                  title="Leaves out the rows that are as the base in every snapshot"
-                  onClick={() => setDiffering(!differing)}
-                >
-                  {differing ? 'Every row' : 'Only what differs'}
-                </button>
-              )}
-              <span className="eyebrow">
-                {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'} ·{' '}
-                <Link
-                  className="underline underline-offset-2 hover:text-ember"
-                  to={`/layers/${id}`}
-                  title="Hear this preset together with others, as in a mix"
-                >
-                  layers
-                </Link>
-              </span>
-              <BaseHead preset={preset} />
+          <div role="grid" aria-label="Stages and snapshots" className="contents">
+            <div
+              role="row"
+              className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
+            >
+              <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
+                <h1 className="text-title leading-[1.15]">Sheet</h1>
+                {preset.snapshots.length > 1 && (
+                  <button
+                    type="button"
+                    className="act absolute top-1 right-2 text-label"
+                    aria-pressed={differing}
+                    title="Leaves out the rows that are as the base in every snapshot"
+                    onClick={() => setDiffering(!differing)}
+                  >
+                    {differing ? 'Every row' : 'Only what differs'}
+                  </button>
+                )}
+                <span className="eyebrow">
+                  {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'} ·{' '}
+                  <Link
+                    className="underline underline-offset-2 hover:text-ember"
+                    to={`/layers/${id}`}
+                    title="Hear this preset together with others, as in a mix"
+                  >
+                    layers
+                  </Link>
+                </span>
+                <BaseHead preset={preset} />
+              </div>
+              <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
+                <TraceScale />
+              </div>
+              <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
+                {preset.snapshots.map((snapshot, i) => (
+                  <SnapshotHead
+                    key={snapshot.id}
+                    snapshot={snapshot}
+                    index={i}
+                    lit={snapshot.id === lit}
+                    count={preset.snapshots.length}
+                    changes={lit === snapshot.id ? null : snapshotDifference(preset, lit, snapshot.id).length}
+                  />
+                ))}
+              </SortableContext>
+              <div role="columnheader" className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
+                {preset.snapshots.length === 8 && <span className="sr-only">Eight snapshots, no more</span>}
+                {preset.snapshots.length < 8 && (
+                  <button type="button" className="act text-[12px]" onClick={add}>
+                    Add snapshot
+                  </button>
+                )}
+              </div>
             </div>
-            <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
-              <TraceScale />
-            </div>
-            <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
-              {preset.snapshots.map((snapshot, i) => (
-                <SnapshotHead
-                  key={snapshot.id}
-                  snapshot={snapshot}
-                  index={i}
-                  lit={snapshot.id === lit}
-                  count={preset.snapshots.length}
-                  changes={lit === snapshot.id ? null : snapshotDifference(preset, lit, snapshot.id).length}
-                />
-              ))}
+            <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
+              {rows.map((row, i) => {
+                if (!shown[i])
+                  return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
+                if (!row.stage) return <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
+                const inRange = picked?.stages.includes(row.id) ? picked.snapshots : null
+                return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
+              })}
             </SortableContext>
-            <div className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
-              {preset.snapshots.length < 8 && (
-                <button type="button" className="act text-[12px]" onClick={add}>
-                  Add snapshot
-                </button>
-              )}
-            </div>
           </div>
-          <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
-            {rows.map((row, i) => {
-              if (!shown[i])
-                return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
-              if (!row.stage) return <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
-              const inRange = picked?.stages.includes(row.id) ? picked.snapshots : null
-              return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
-            })}
-          </SortableContext>
           <div className="sheet-columns grid min-h-10 flex-1">
             <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
               <button type="button" className="act" onClick={() => setAdding(true)}>

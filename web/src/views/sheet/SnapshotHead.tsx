@@ -96,7 +96,7 @@ export function SnapshotHead({ snapshot, index, lit, count, changes }: Props) {
         >
           <Chevron />
         </MenuButton>
-        <MenuItems anchor="bottom end" className="menu">
+        <MenuItems modal={false} anchor="bottom end" className="menu">
           {actions.map(([label, key, act, off]) => (
             <MenuItem key={label} disabled={off ?? false}>
               <button type="button" className="menu-item" onClick={act}>

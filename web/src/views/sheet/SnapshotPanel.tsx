@@ -100,7 +100,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       )}
       <DifferenceDialog preset={preset} snapshot={snapshot} against={against} onChoose={setAgainst} onClose={() => setAgainst(null)} />
       <SwitchingDialog preset={preset} open={switching} onClose={() => setSwitching(false)} />
-      <h3 className="mt-2 text-[15px]">Spectrum</h3>
+      <h2 className="mt-2 text-[15px]">Spectrum</h2>
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>
         <Suspense fallback={null}>
@@ -117,7 +117,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           ))}
         </tbody>
       </table>
-      <h3 className="mt-4 text-[15px]">Preset</h3>
+      <h2 className="mt-4 text-[15px]">Preset</h2>
       <label className="mt-1 block text-label text-ink3">
         Tags, with commas
         <TextField

@@ -12,7 +12,7 @@ export function SnapshotTime({ preset, snapshot }: { preset: Preset; snapshot: S
   const tempo = tempoOf(preset, snapshot.id)
   return (
     <section aria-label="Time" className="text-[12px]">
-      <h3 className="mt-2 text-[15px]">Time</h3>
+      <h2 className="mt-2 text-[15px]">Time</h2>
       <div className="flex min-h-6 items-baseline justify-between gap-2 border-t border-rule py-0.5">
         <span className="text-ink2">Tempo</span>
         <span className="flex items-baseline gap-3">

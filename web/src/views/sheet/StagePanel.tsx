@@ -11,6 +11,7 @@ import {
   findLane,
   findSnapshot,
   landing,
+  LIMITS,
   MAX_LANES,
   resolveStage,
   stepPlace,
@@ -21,16 +22,19 @@ import {
   type StageNode,
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
-import { pointedAt } from '../../state/editor'
+import { focusRow } from './AddStageDialog'
+import { pointedAt, stageChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
+import { TextField } from '../../ui/TextField'
 import { delayOthers, leaveLane, matchLanes, splitBeside, stepRow } from './routing'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
+import { ModelDialog } from './ModelDialog'
 import { MovedBy } from './MovedBy'
 import { useOwnUnity } from './ownUnity'
 import { ReachChoice } from '../../desk/ReachChoice'
@@ -85,6 +89,7 @@ export function StagePanel({ preset, stage, row }: Props) {
   }
   const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
+  const [models, setModels] = useState(false)
   const echoLines = model.family === 'delay' ? linesOf(synced) : []
 
   const point = ({ target }: { target: EventTarget }) => {
@@ -95,10 +100,35 @@ export function StagePanel({ preset, stage, row }: Props) {
   return (
     <div onPointerOver={point} onFocus={point} onPointerLeave={() => dispatch(pointedAt(null))} onBlur={() => dispatch(pointedAt(null))}>
       <div className="flex items-start justify-between gap-2">
-        <h2 className="text-title leading-tight">{rowName(row, stage)}</h2>
+        <h2 className="text-title leading-tight">
+          {lane ? (
+            rowName(row, stage)
+          ) : (
+            <TextField
+              label="Name of the stage"
+              value={rowName(row, stage)}
+              maxLength={LIMITS.stage}
+              className="w-full max-w-[190px] truncate border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+              onCommit={(text) => {
+                const name = text.trim()
+                dispatch(edit({ type: 'nameStage', stage: stage.id, name: name === model.name ? '' : name }))
+                return null
+              }}
+            />
+          )}
+        </h2>
         <StageMenu preset={preset} stage={stage} row={row} snapshot={lit} canReset={changes.length > 0} />
       </div>
-      <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">{model.purpose}</p>
+      <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">
+        {stage.name !== undefined && <b className="font-semibold">{model.name}. </b>}
+        {model.purpose}{' '}
+        {!lane && (
+          <button type="button" className="act min-h-0 text-[11.5px]" onClick={() => setModels(true)}>
+            Another model
+          </button>
+        )}
+      </p>
+      {models && <ModelDialog preset={preset} stage={stage} onClose={() => setModels(false)} />}
       <div className="flex items-start justify-between gap-x-3">
         <ReachChoice preset={preset} stage={stage} />
         <button
@@ -247,6 +277,12 @@ function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapsho
   const dispatch = useAppDispatch()
   const { split } = row
   const lane = row.kind === 'lane' && split
+  const duplicate = () => {
+    const id = newId()
+    dispatch(edit({ type: 'duplicateStage', source: stage.id, stage: id }))
+    dispatch(stageChosen({ stage: id }))
+    focusRow(id)
+  }
   const actions: readonly (readonly [label: string, key: string, act: () => void, off: boolean])[] = [
     ['Move up', 'Alt ↑', () => dispatch(stepRow(stage.id, -1)), lane ? row.number === 1 : stepPlace(preset, stage.id, -1) === null],
     [
@@ -262,6 +298,7 @@ function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapsho
           ['Dissolve the lanes', 'Alt ←', () => dispatch(edit({ type: 'dissolve', split: lane.id })), false],
         ] as const)
       : ([
+          ['Duplicate', '', () => duplicate(), false],
           ['New lane beside it', 'Alt →', () => dispatch(splitBeside(stage.id)), !canSplit(preset, stage.id)],
           ['Out of its lane', 'Alt ←', () => dispatch(leaveLane(stage.id)), row.depth === 0],
         ] as const)),
@@ -280,7 +317,7 @@ function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapsho
         Actions
         <Chevron />
       </MenuButton>
-      <MenuItems anchor="bottom end" className="menu">
+      <MenuItems modal={false} anchor="bottom end" className="menu">
         {actions.map(([label, key, act, off]) => (
           <MenuItem key={label} disabled={off}>
             <button type="button" className="menu-item" onClick={act}>

@@ -67,12 +67,13 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
     <div
       role="row"
       ref={setNodeRef}
+      data-stage={stage.id}
       aria-selected={chosen}
       onKeyDown={onKeyDown}
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
       className={`sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
     >
-      <div className="sticky left-0 z-10 flex items-center justify-start bg-paper text-ink3">
+      <div role="gridcell" className="sticky left-0 z-10 flex items-center justify-start bg-paper text-ink3">
         <button
           type="button"
           {...attributes}
@@ -175,7 +176,7 @@ export function JoinRow({ preset, row, deepest }: { preset: Preset; row: SheetRo
       ref={setNodeRef}
       className="sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule"
     >
-      <div className="sticky left-0 z-10 flex items-center bg-paper pl-[36px] text-ink3">
+      <div role="gridcell" className="sticky left-0 z-10 flex items-center bg-paper pl-[36px] text-ink3">
         <Gutter row={row} on deepest={deepest} />
       </div>
       <div role="gridcell" className="sticky left-[var(--gutter-w)] z-10 min-w-0 bg-paper pt-[3px] pl-1.5">
@@ -262,7 +263,6 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
       data-cell={`${row},${column}`}
       tabIndex={focused ? 0 : -1}
       aria-selected={picked}
-      aria-label={describe(stage, name, changes, preset, snapshot)}
       data-lands={lands}
       onFocus={() => dispatch(stageChosen({ stage: stage.id, snapshot }))}
       onClick={(event) => event.currentTarget.focus()}
@@ -272,8 +272,9 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
       }}
       className={`flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? '' : 'max-[700px]:hidden'} ${picked ? 'bg-deep shadow-[inset_0_0_0_1px_var(--ink)]' : lit ? 'bg-lit' : 'hover:bg-deep'}`}
     >
+      <span className="sr-only">{describe(stage, name, changes, preset, snapshot)}</span>
       {changes.length > 0 && <Dot on={on} />}
-      <span className="min-w-0">
+      <span className="min-w-0" aria-hidden="true">
         {word && <span className="narrow block text-label leading-[14px] text-ink2">{on ? 'on' : 'off'}</span>}
         {values.slice(0, lines).map((change) => (
           <CellValue

@@ -28,7 +28,7 @@ export function Takes({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
   }
   return (
     <section aria-label="Takes" className="text-[12px]" onDragOver={(event) => event.preventDefault()} onDrop={onDrop}>
-      <h3 className="mt-2 text-[15px]">Takes of your device</h3>
+      <h2 className="mt-2 text-[15px]">Takes of your device</h2>
       {takes.length === 0 && (
         <p className="border-t border-rule py-1 text-[11.5px] text-ink2">Drop a WAV of your device playing this snapshot.</p>
       )}

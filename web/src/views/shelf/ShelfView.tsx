@@ -117,7 +117,9 @@ export function ShelfView() {
                     Changed
                   </SortButton>
                 </th>
-                <th />
+                <th>
+                  <span className="sr-only">Actions</span>
+                </th>
               </tr>
             </thead>
             <tbody>
@@ -203,7 +205,7 @@ function PresetRow({ preset }: { preset: PresetSummary }) {
             Actions
             <Chevron />
           </MenuButton>
-          <MenuItems anchor="bottom end" className="menu">
+          <MenuItems modal={false} anchor="bottom end" className="menu">
             {actions.map(([label, act]) => (
               <MenuItem key={label}>
                 <button type="button" className="menu-item" onClick={act}>
@@ -237,7 +239,7 @@ function NewMenu() {
         New preset
         <Chevron />
       </MenuButton>
-      <MenuItems anchor="bottom end" className="menu">
+      <MenuItems modal={false} anchor="bottom end" className="menu">
         {choices.map(([label, preset]) => (
           <MenuItem key={label}>
             <button type="button" className="menu-item" onClick={() => void start(preset)}>
