@@ -28,7 +28,7 @@ export const cabSpecs = {
   size: choice({ label: 'Size', options: [['10', '10 inch'], ['12', '12 inch']], initial: '12' }), // prettier-ignore
   drivers: choice({ label: 'Drivers', options: [['1', '1'], ['2', '2'], ['4', '4']], initial: '1' }), // prettier-ignore
   back: choice({ label: 'Back', options: [['open', 'Open'], ['closed', 'Closed']], initial: 'open' }), // prettier-ignore
-  second: choice({ label: 'Second kind of driver', options: [['same', 'All alike'], ...drivers.map((d) => [d.id, d.name] as const)], initial: 'same' }), // prettier-ignore
+  second: choice({ label: 'Second kind of driver', options: [['same', 'Drivers all alike'], ...drivers.map((d) => [d.id, d.name] as const)], initial: 'same' }), // prettier-ignore
 } satisfies ParamSpecs
 
 /** A simulated microphone of a bench. */

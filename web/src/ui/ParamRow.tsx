@@ -30,7 +30,7 @@ interface Props {
 const STEPS = 1000
 
 /** Back to the cell that the Focus panel belongs to. */
-const toSheet = () => document.querySelector<HTMLElement>('.sheet [data-cell][tabindex="0"]')?.focus()
+const toSheet = () => document.querySelector<HTMLElement>('.sheet [role=gridcell][tabindex="0"]')?.focus()
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
 export function ParamRow({ name, spec, value, base, own, held, inert, note = null, mark = null, tempo, typed, onChange, onReset }: Props) {
@@ -82,7 +82,7 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
               tempo={tempo}
               before={typed}
               onLeave={toSheet}
-              className={`num -mt-[7px] -mb-px h-6 w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
+              className={`num -mt-2 h-6 w-[84px] border-b border-transparent bg-transparent text-right text-label outline-none hover:border-control focus:border-ink ${own ? 'font-semibold text-ember' : 'font-medium text-ink2'}`}
               title={held ?? undefined}
               onChange={onChange}
             />

@@ -159,6 +159,7 @@ export function AddTakeDialog({
           Its level control stood at
           <NumberField
             spec={quantity('plain', 'Level control', DEVICE_LIMITS.mark)}
+            label="Its level control stood at"
             value={mark}
             empty={{ word: 'not noted', onEmpty: () => setMark(null) }}
             className="field num mt-0.5 block w-full text-body text-ink"
