@@ -49,6 +49,21 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'find and do',
+    async (page, app) => {
+      await openPit(page, app)
+      await page.keyboard.press('Control+k')
+      await expect(page.getByRole('dialog')).toBeVisible()
+    },
+  ],
+  [
+    'another model',
+    async (page, app) => {
+      await openPit(page, app)
+      await page.getByRole('button', { name: 'Another model' }).click()
+    },
+  ],
+  [
     'mic bench',
     async (page, app) => {
       await page.goto(`${app.url}/bench/demo-tide-lead`)

@@ -226,3 +226,25 @@ test('a stage takes another model in its place by the keyboard, as loud, with it
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('textbox', { name: 'Name of the stage' })).toHaveValue('Lantern 15')
 })
+
+test('Ctrl and K finds and does: an action, a snapshot, a stage, a model by a player’s word', async ({ page, app }) => {
+  await openPit(page, app)
+  const find = async (words: string) => {
+    await page.keyboard.press('Control+k')
+    await page.getByRole('combobox', { name: 'Find an action' }).fill(words)
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  }
+  await find('storm')
+  await expect(page.locator('[data-cell="-1,3"]')).toHaveAttribute('aria-pressed', 'true')
+  await find('hall')
+  await expect(page.getByRole('textbox', { name: 'Name of the stage' })).toHaveValue('Hall')
+  await find('slapback')
+  await expect(page.getByRole('textbox', { name: 'Name of the stage' })).toHaveValue(/delay/i)
+  await find('undo')
+  await expect(page.locator('[data-stage]')).toHaveCount(8)
+  await find('dusk')
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dusk')
+  await find('mic bench')
+  await expect(page.getByRole('heading', { name: 'Mic bench' })).toBeVisible()
+})

@@ -1,7 +1,8 @@
-import { useEffect, useState } from 'react'
+import { useCallback, useEffect, useState } from 'react'
 import { NavLink, Outlet, useLocation } from 'react-router'
 import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
+import { Finder } from './Finder'
 import { isTyping } from './isTyping'
 import { KeysDialog } from './KeysDialog'
 import { Notices } from './Notices'
@@ -14,6 +15,7 @@ export function Frame() {
   const { pathname, search } = useLocation()
   const openId = useAppSelector((s) => s.editor.id)
   const [keys, setKeys] = useState(false)
+  const showKeys = useCallback(() => setKeys(true), [])
   useEffect(() => {
     if (/^\/(sheet|bench|layers|controls)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
@@ -65,6 +67,7 @@ export function Frame() {
       </nav>
       <Outlet />
       <Notices />
+      <Finder onKeys={showKeys} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </div>
   )

@@ -50,6 +50,7 @@ const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
   [
     'Anywhere',
     [
+      ['Ctrl/Cmd + K', 'Find any action, stage, snapshot, preset, model or setting'],
       ['/', 'Search the shelf'],
       ['?', 'This list'],
     ],

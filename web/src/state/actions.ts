@@ -1,7 +1,8 @@
 import { nanoid } from 'nanoid'
 import { landing, MAX_SNAPSHOTS, type Edit, type Preset } from '@fulgor/core/preset'
-import { edited } from './editor'
+import { edited, stageChosen } from './editor'
 import { notified } from './notices'
+import { placeFor } from './placing'
 import type { RootState, Thunk } from './store'
 
 export const newId = (): string => nanoid(10)
@@ -37,4 +38,14 @@ export const addSnapshot =
     if (from) dispatch(edit({ type: 'duplicateSnapshot', source: from.id, snapshot: id, name: `${from.name} copy` }))
     else dispatch(edit({ type: 'addSnapshot', snapshot: id, name: `Snapshot ${preset.snapshots.length + 1}` }))
     return preset.snapshots.length < MAX_SNAPSHOTS ? id : null
+  }
+
+/** A new stage behind the chosen one. */
+export const addAfterChosen =
+  (stage: string, model: string): Thunk =>
+  (dispatch, getState) => {
+    const preset = presentPreset(getState())
+    if (!preset) return
+    dispatch(edit({ type: 'addStage', stage, model, ...placeFor(preset, getState().editor.stage).place }))
+    dispatch(stageChosen({ stage, fresh: true }))
   }

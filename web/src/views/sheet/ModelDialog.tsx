@@ -8,7 +8,7 @@ import { trialChosen } from '../../state/player'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { figure } from '../../ui/format'
 import { PaperDialog } from '../../ui/PaperDialog'
-import { focusRow } from './AddStageDialog'
+import { focusRow } from './focusRow'
 import { Catalogue } from './Catalogue'
 
 /** Another model for a stage: each one that is marked sounds in its place, as loud as the one that stands there. */

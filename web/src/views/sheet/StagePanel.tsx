@@ -22,7 +22,7 @@ import {
   type StageNode,
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
-import { focusRow } from './AddStageDialog'
+import { focusRow } from './focusRow'
 import { pointedAt, stageChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
