@@ -53,7 +53,7 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     async (page, app) => {
       await openPit(page, app)
       await page.keyboard.press('Control+k')
-      await expect(page.getByRole('dialog')).toBeVisible()
+      await expect(page.getByRole('combobox', { name: 'Find an action' })).toBeVisible()
     },
   ],
   [
