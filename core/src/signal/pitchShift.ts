@@ -233,7 +233,7 @@ class Voice {
     const fade = this.frames(FADE_MS)
     if (step < 0 && this.delay + step * fade < near) {
       // nothing resembles the present place more than itself: a jump of no length would be made again at once
-      const least = this.delay - step * fade + this.frames(JUMP_MS)
+      const least = this.delay + Math.max(-step * fade, this.frames(JUMP_MS))
       const most = near - step * fade + this.frames(SEARCH_MS)
       this.go(this.bestPlace(least, Math.max(least, Math.min(most, farNow + this.delay))), FADE_MS, step)
     } else if (step > 0 && this.delay > farNow)
