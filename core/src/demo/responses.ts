@@ -9,8 +9,8 @@ const PLACES: readonly (readonly [type: string, offset: number, distance: number
 ]
 
 const BOXES: readonly (readonly [name: string, cab: Omit<CabDesign, 'driver'>])[] = [
-  ['1x12 open', { size: '12', drivers: '1', back: 'open' }],
-  ['4x12 closed', { size: '12', drivers: '4', back: 'closed' }],
+  ['1×12 open', { size: '12', drivers: '1', back: 'open' }],
+  ['4×12 closed', { size: '12', drivers: '4', back: 'closed' }],
 ]
 
 /** Impulse responses of made-up cabinets for the demo: every driver in two boxes at four places, as 24-bit WAV at 48 kHz. */

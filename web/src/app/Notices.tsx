@@ -11,7 +11,7 @@ export function Notices() {
     <div
       role="status"
       aria-live="polite"
-      className="pointer-events-none fixed bottom-16 left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-1.5"
+      className="pointer-events-none fixed bottom-[184px] left-1/2 z-50 flex -translate-x-1/2 flex-col items-center gap-1.5"
     >
       {notices.map((notice) => (
         <NoticeLine key={notice.id} notice={notice} />

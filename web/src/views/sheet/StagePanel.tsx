@@ -370,7 +370,7 @@ function InOut({ above, stage }: { above: string | null; stage: string }) {
 function BenchLink({ stage }: { stage: StageNode }) {
   const id = useAppSelector((s) => s.editor.id)
   return (
-    <Link className="act mt-1 inline-block" to={`/bench/${id}?stage=${stage.id}`}>
+    <Link className="act mt-1 block w-fit" to={`/bench/${id}?stage=${stage.id}`}>
       Open the mic bench
     </Link>
   )
