@@ -15,10 +15,13 @@ export class App {
   url = ''
   private port = '0'
 
+  /** @param demo with the demo's presets, or an empty data folder */
+  constructor(private readonly demo: boolean) {}
+
   async start(): Promise<void> {
     const child = spawn('node', ['server/dist/main.js'], {
       cwd: root,
-      env: { ...process.env, NODE_ENV: 'production', PORT: this.port, FULGOR_DEMO: '1', FULGOR_DATA: this.data },
+      env: { ...process.env, NODE_ENV: 'production', PORT: this.port, FULGOR_DEMO: this.demo ? '1' : '', FULGOR_DATA: this.data },
     })
     this.process = child
     this.url = await new Promise<string>((done, fail) => {
@@ -49,9 +52,10 @@ export class App {
   }
 }
 
-export const test = base.extend<{ app: App }>({
-  app: async ({ page }, use) => {
-    const app = new App()
+export const test = base.extend<{ app: App; demo: boolean }>({
+  demo: [true, { option: true }],
+  app: async ({ page, demo }, use) => {
+    const app = new App(demo)
     await app.start()
     const problems: string[] = []
     page.on('pageerror', (error) => problems.push(error.message))

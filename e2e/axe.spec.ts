@@ -99,6 +99,13 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'first page',
+    async (page, app) => {
+      await page.goto(app.url)
+      await expect(page.getByRole('button', { name: /^Hear “/ })).toBeVisible()
+    },
+  ],
+  [
     'shelf',
     async (page, app) => {
       await page.goto(`${app.url}/shelf`)

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useState } from 'react'
-import { NavLink, Outlet, useLocation } from 'react-router'
+import { Link, NavLink, Outlet, useLocation } from 'react-router'
+import type { PresetSummary } from '@fulgor/core/api'
+import { usePresetsQuery } from '../api/api'
 import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
 import { Finder } from './Finder'
@@ -27,7 +29,13 @@ export function Frame() {
     return () => removeEventListener('keydown', onKey)
   }, [])
   const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
-  const sheet = open ? `/sheet${open}${search}` : (localStorage.getItem(LAST) ?? '/sheet/demo-pit-main')
+  const { data } = usePresetsQuery({ sort: 'updated' })
+  const there = data?.presets ?? null
+  const last = localStorage.getItem(LAST)
+  const kept = last !== null && (there === null || there.some((p) => last.startsWith(`/sheet/${p.id}`))) ? last : null
+  const [first] = there ?? []
+  // with an empty shelf no link may lead to a preset that is not there
+  const sheet = open ? `/sheet${open}${search}` : (kept ?? ((first as PresetSummary | undefined) ? `/sheet/${first.id}` : '/'))
   const bench = sheet.replace('/sheet', '/bench')
   const controls = sheet.replace('/sheet', '/controls')
   return (
@@ -38,7 +46,9 @@ export function Frame() {
       >
         <div className="mark relative flex h-[var(--top-h)] items-center border-b border-rule2 pl-3.5 font-head text-[19px] font-extrabold [font-stretch:82%] max-[700px]:h-10 max-[700px]:border-0 max-[700px]:pr-2">
           <span className="absolute left-0 h-[17px] w-[5px] bg-[linear-gradient(var(--trace-dark),var(--trace-mid)_55%,var(--trace-bright))]" />
-          Fulgor
+          <Link to="/" title="First page">
+            Fulgor
+          </Link>
         </div>
         <div className="flex flex-col pt-2.5 max-[700px]:flex-row max-[700px]:pt-0">
           <ViewLink to={sheet} active={/^\/(sheet|layers)/.test(pathname)}>
@@ -50,7 +60,7 @@ export function Frame() {
           <ViewLink to={controls} active={pathname.startsWith('/controls')}>
             Controls
           </ViewLink>
-          <ViewLink to="/shelf" active={!open}>
+          <ViewLink to="/shelf" active={pathname === '/shelf'}>
             Shelf
           </ViewLink>
         </div>

@@ -8,6 +8,7 @@ import { SourcesPage } from '../views/controls/SourcesPage'
 import { LayersView } from '../views/layers/LayersView'
 import { ShelfView } from '../views/shelf/ShelfView'
 import { SheetView } from '../views/sheet/SheetView'
+import { WelcomeView } from '../views/welcome/WelcomeView'
 import { Frame } from './Frame'
 import { Lost } from './Lost'
 
@@ -16,7 +17,7 @@ export const routes: RouteObject[] = [
     element: <Frame />,
     errorElement: <Lost />,
     children: [
-      { path: '/', element: <ShelfView /> },
+      { path: '/', element: <WelcomeView /> },
       { path: '/shelf', element: <ShelfView /> },
       {
         element: <PresetDesk />,

@@ -45,6 +45,21 @@ function usePresetSteps(id: string): void {
   }, [openId, id, player])
 }
 
+/** Opened by “Hear”: it plays as soon as it is there. */
+function usePlayOnce(id: string): void {
+  const location = useLocation()
+  const navigate = useNavigate()
+  const { player } = useSession()
+  const openId = useAppSelector((s) => s.editor.id)
+  const store = useAppStore()
+  const play = (location.state as { play?: boolean } | null)?.play === true
+  useEffect(() => {
+    if (!play || openId !== id) return
+    void navigate({ pathname: location.pathname, search: location.search }, { replace: true, state: null })
+    if (!store.getState().player.playing) void player.toggle()
+  }, [play, openId, id, navigate, location, player, store])
+}
+
 /** Where one preset is open: its name and state above, the player below, a view of it between them. */
 export function PresetDesk() {
   const { id = '' } = useParams()
@@ -91,6 +106,7 @@ export function PresetDesk() {
 
   useDeskKeys()
   usePresetSteps(id)
+  usePlayOnce(id)
 
   if (problem !== null) {
     return (
