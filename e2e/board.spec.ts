@@ -116,7 +116,7 @@ test('a board is laid out from nothing, arranged, checked against a smaller devi
   // by hand: press, several stages, hold
   const panel = page.getByRole('complementary', { name: 'Switch' })
   const choose = async (button: string, option: string) => {
-    await panel.getByRole('button', { name: button, exact: true }).click()
+    await panel.getByRole('button', { name: new RegExp(`^${button}: `) }).click()
     await page.getByRole('option', { name: option, exact: true }).click()
   }
   await lit(page, 2).click()

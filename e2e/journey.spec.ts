@@ -5,7 +5,7 @@ const names = (page: Page) => page.locator('[role=row] [data-cell$=",0"] .text-n
 
 async function addStage(page: Page, words: string): Promise<void> {
   await page.getByRole('button', { name: 'Add stage' }).click()
-  await page.getByRole('searchbox', { name: 'Search the catalogue' }).fill(words)
+  await page.getByRole('combobox', { name: 'Search the catalogue' }).fill(words)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }
@@ -61,7 +61,7 @@ test('a milder guitar comes in softer, and breaks up later', async ({ page, app 
   const stroke = page.locator('[data-edge="10"] td').last()
   await expect(stroke).toContainText('pick')
   const before = await stroke.textContent()
-  await page.getByRole('button', { name: 'Guitar', exact: true }).click()
+  await page.getByRole('button', { name: /^Guitar: / }).click()
   await page.getByRole('option', { name: /Mild single coil/ }).click()
   await measured(page)
   // −19 instead of −7 dBFS for a hard strum

@@ -6,7 +6,7 @@ const names = (page: Page) => page.locator('[role=row] [data-cell$=",0"] .text-n
 
 async function addStage(page: Page, words: string): Promise<void> {
   await page.getByRole('button', { name: 'Add stage' }).click()
-  await page.getByRole('searchbox', { name: 'Search the catalogue' }).fill(words)
+  await page.getByRole('combobox', { name: 'Search the catalogue' }).fill(words)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }

@@ -379,7 +379,7 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
                   className={`grid size-6 flex-none place-items-center ${response.favourite ? 'text-ember' : 'text-rule2 hover:text-ink'}`}
                 >
                   <StarMark on={response.favourite} />
-                  {response.favourite && <span className="sr-only">Favourite</span>}
+                  {response.favourite && blind === null && <span className="sr-only">Favourite </span>}
                 </span>
                 <span className="min-w-0 flex-1 truncate" title={blind === null ? `${response.path}/${response.name}` : undefined}>
                   {blind === null ? response.name : `No. ${item.index + 1}`}
