@@ -62,7 +62,7 @@ test('stages are dragged and added, snapshots added, duplicated, renamed, moved 
 
   await page.getByRole('button', { name: 'Add stage' }).click()
   await page.getByRole('button', { name: 'Utility', exact: true }).click()
-  await page.getByRole('button', { name: /^Trim/ }).click()
+  await page.getByRole('option', { name: /^Trim/ }).click()
   await expect(page.getByRole('heading', { name: 'Trim' })).toBeVisible()
   expect(await names()).toContain('Trim')
 
