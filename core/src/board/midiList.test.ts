@@ -92,7 +92,10 @@ describe('the list of a preset', () => {
     // the preset's program among those of the snapshots
     expect(names(by({ program: 2, snapshots: { by: 'program', controller: 80, first: 0 } }))).toEqual(['Salt Road, pit main Storm lead'])
     // two uses of one pedal
-    const switched = { ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }), press: { do: 'pedals', controls: ['a', 'b'] } } as const
+    const switched = {
+      ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }),
+      press: { do: 'pedals', controls: ['a', 'b'] },
+    } as const
     expect(names({ ...bare, controls: [pedal('a', 11), pedal('b', 11)], board: { ...EMPTY_BOARD, switches: [switched] } })).toEqual([])
   })
 })

@@ -85,6 +85,9 @@ describe('foot controller, MIDI plan and device', () => {
 })
 
 it('the page of single switches is read by its old word', () => {
-  const board = (page: string) => ({ ...blankPreset('Old'), board: { start: page, holdMs: 400, doubleMs: 300, switches: [ownSwitch({ page })] } })
+  const board = (page: string) => ({
+    ...blankPreset('Old'),
+    board: { start: page, holdMs: 400, doubleMs: 300, switches: [ownSwitch({ page })] },
+  })
   expect(readPreset(board('stomps'))).toEqual(readPreset(board('singles')))
 })
