@@ -1,22 +1,12 @@
-import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
+import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { readWav } from '@fulgor/core/formats'
+import { fulgor } from './testing'
 
-const root = resolve(import.meta.dirname, '../..')
 const folder = mkdtempSync(join(tmpdir(), 'fulgor-cli-feel-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
-
-function fulgor(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
-  })
-  return { status, stdout, stderr }
-}
 
 function expectRefused({ status, stderr }: ReturnType<typeof fulgor>, reason: string): void {
   expect(status).toBe(2)

@@ -1,26 +1,16 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { spawnSync } from 'node:child_process'
 import { tmpdir } from 'node:os'
-import { join, resolve } from 'node:path'
+import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { catalogue } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import { readWav, writeWav } from '@fulgor/core/formats'
 import { synthesiseRiff } from '@fulgor/core/riffs'
+import { fulgor } from './testing'
 
-const root = resolve(import.meta.dirname, '../..')
 const folder = mkdtempSync(join(tmpdir(), 'fulgor-cli-rack-'))
 const at = (name: string) => join(folder, name)
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
-
-function fulgor(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
-  })
-  return { status, stdout, stderr }
-}
 
 writeFileSync(at('di.wav'), writeWav([synthesiseRiff('open-chords', 'hard', 92, 48_000).slice(0, 96_000)], 48_000, 24))
 writeFileSync(at('wall.json'), JSON.stringify(demoPresets.find((d) => d.id === 'demo-tide-wall')?.preset))

@@ -1,3 +1,4 @@
+import { SPEED_OF_SOUND } from '@fulgor/core/cabinet'
 import { parseBeats } from '@fulgor/core/stage'
 import type { ParamValue } from '@fulgor/core/signal'
 import type { NumberSpec, ParamSpec, Unit } from './params'
@@ -20,8 +21,6 @@ export interface Typing {
   readonly now?: number
 }
 
-/** m/s at 20 °C, for a time that is given as a distance. Same figure as the mic bench's. */
-const SPEED_OF_SOUND = 343.2
 const NUMBER = '[+-]?(?:\\d+(?:\\.\\d+)?|\\.\\d+)'
 
 /**

@@ -36,7 +36,7 @@ export { snapshotDifference, type ValueDifference } from './difference'
 export { PresetError } from './fields'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
 export { LIMITS, OFFSET_RANGE, readPreset } from './read'
-export { holds, landing, REACHES, type Landing, type Reach } from './landing'
+export { holds, landing, type Landing, type Reach } from './landing'
 export {
   BENCH_KEY,
   cellChanges,

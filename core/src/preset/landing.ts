@@ -2,8 +2,7 @@ import { findSnapshot, type Preset, type StageNode } from './preset'
 import { BENCH_KEY } from './resolve'
 
 /** What the lit snapshot's edits reach: itself alone, or every snapshot that shares the value with it. */
-export const REACHES = ['own', 'shared'] as const
-export type Reach = (typeof REACHES)[number]
+export type Reach = 'own' | 'shared'
 
 /** Where an edit of one value goes. It is always heard in the lit snapshot. */
 export interface Landing {

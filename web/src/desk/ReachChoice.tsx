@@ -1,5 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { BENCH_KEY, findSnapshot, landing, type Preset, type StageNode } from '@fulgor/core/preset'
+import { BENCH_KEY, findSnapshot, landing, type Preset, type Reach, type StageNode } from '@fulgor/core/preset'
 import { reachChosen } from '../state/editor'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Segments } from '../ui/Segments'
@@ -38,7 +38,7 @@ export function ReachChoice({ preset, stage, param }: Props) {
   )
 }
 
-function landingWords(preset: Preset, stage: StageNode, key: string | null, lit: string | null, reach: 'own' | 'shared'): string {
+function landingWords(preset: Preset, stage: StageNode, key: string | null, lit: string | null, reach: Reach): string {
   const snapshot = findSnapshot(preset, lit)
   if (!snapshot) return ''
   if (key === null)
