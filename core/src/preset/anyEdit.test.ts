@@ -9,6 +9,7 @@ import {
   CAPACITIES,
   capacityOf,
   commit,
+  copyStages,
   CONTROL_KINDS,
   createControl,
   createHistory,
@@ -18,6 +19,7 @@ import {
   DEFAULT_MIDI,
   DEFAULT_SCALE,
   EMPTY_BOARD,
+  freshBlock,
   functionsOf,
   LANE_MODEL,
   partsOf,
@@ -107,6 +109,12 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
     () => ({ type: 'addStage', stage: newId(), model, lane, index: roll.below(6) }),
     () => stage && { type: 'removeStage', stage: stage.id },
     () => stage && { type: 'moveStage', stage: stage.id, lane: null, index: roll.below(8) },
+    () => {
+      const several = partsOf(preset.chain).filter(() => roll.yes()).map((p) => p.id) // prettier-ignore
+      if (roll.yes()) return { type: 'removeStages', stages: several.slice(0, 2) }
+      const { nodes, cells } = freshBlock(copyStages(preset, several), newId)
+      return { type: 'insertNodes', nodes, cells, lane, index: roll.below(4) }
+    },
     () => stage && { type: 'split', stage: stage.id, split: newId(), lanes: [newId(), newId()] },
     () => (lane === null ? null : { type: 'removeLane', lane }),
     () => part && { type: 'setOn', stage: part.id, snapshot: roll.yes() ? snapshot.id : null, on: roll.yes() },

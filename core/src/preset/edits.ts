@@ -7,6 +7,7 @@ import {
   LANE_MODEL,
   findSnapshot,
   findStage,
+  MAX_LANE_DEPTH,
   MAX_SNAPSHOTS,
   MAX_LANES,
   MAX_STAGES,
@@ -25,6 +26,7 @@ import {
   type StageOverride,
 } from './preset'
 import { EMPTY_BOARD, forgetFunctions, MAX_SWITCHES, samePlace, type Board, type BoardPlace, type BoardSwitch } from './board'
+import type { BlockCells } from './block'
 import { pastePlaces, type CellBlock } from './cells'
 import { MAX_CONTROLS, MAX_TARGETS, targetSpec, type Control, type ControlTarget } from './controls'
 import type { DeviceProfile } from './device'
@@ -33,7 +35,7 @@ import type { MidiPlan } from './midiPlan'
 import { BENCH_KEY, cellChanges, resolveStage, type ResolvedStage } from './resolve'
 import { followModel, louder, remodelled } from './remodel'
 import { MAX_TAKES, type Take } from './takes'
-import { canSplit, depthAt, findLane, placeOf, type Place } from './routing'
+import { canSplit, depthAt, findLane, placeOf, rowsOf, type Place } from './routing'
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
 export type Edit =
@@ -59,6 +61,13 @@ export type Edit =
   | { type: 'setBench'; stage: string; snapshot: string | null; bench: MicBench; touched: string }
   | ({ type: 'addStage'; stage: string; model: string } & Place)
   | { type: 'removeStage'; stage: string }
+  /** Stages and lanes at once; those that go with a lane before are no error. */
+  | { type: 'removeStages'; stages: readonly string[] }
+  /** What was copied, with ids of its own, and what snapshots change on it. */
+  | ({ type: 'insertNodes'; nodes: readonly ChainNode[]; cells: BlockCells } & Place)
+  | { type: 'insertLane'; split: string; index: number; lane: Lane; cells: BlockCells }
+  /** Stages of one lane, in their order; the place counts without them. */
+  | ({ type: 'moveStages'; stages: readonly string[] } & Place)
   /** Another model in its place, turned up by so much; what is like-named stays, in cells and sources too. */
   | { type: 'changeModel'; stage: string; model: string; gainDb: number }
   /** A copy right behind it, with what snapshots hold of it. */
@@ -171,6 +180,14 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return mapStage(preset, edit.stage, ({ name: _, ...s }) => (edit.name === '' ? s : { ...s, name: edit.name }))
     case 'removeStage':
       return removeStage(preset, edit.stage)
+    case 'removeStages':
+      return edit.stages.reduce((p, id) => (findStage(p, id) ? removeStage(p, id) : p), preset)
+    case 'insertNodes':
+      return withCells(checked(edit.nodes.reduceRight((p, node) => insertAt(p, node, edit), preset)), edit.cells)
+    case 'insertLane':
+      return withCells(checked(insertLane(preset, edit.split, edit.index, edit.lane)), edit.cells)
+    case 'moveStages':
+      return moveStages(preset, edit.stages, edit)
     case 'moveStage':
       return moveStage(preset, edit.stage, edit)
     case 'split':
@@ -621,6 +638,38 @@ function moveStage(preset: Preset, id: string, to: Place): Preset {
   const without = mapNodes(preset, (node) => (node.id === id ? [] : [node]))
   const alone = to.lane !== null && to.lane !== from.lane && stagesOf(requireLane(without, to.lane).lane.nodes).length === 0
   return insertAt(without, alone ? wetAlone(stage) : stage, to)
+}
+
+function moveStages(preset: Preset, ids: readonly string[], to: Place): Preset {
+  const from = ids.map((id) => placeOf(preset, id)?.lane)
+  if (from.some((lane) => lane === undefined || lane !== from[0]))
+    throw new RangeError('Only stages of the same lane, or of the main row, move together.')
+  const stages = ids.map((id) => requireStage(preset, id))
+  const without = mapNodes(preset, (node) => (ids.includes(node.id) ? [] : [node]))
+  return stages.reduceRight((p, stage) => insertAt(p, stage, to), without)
+}
+
+function insertLane(preset: Preset, split: string, index: number, lane: Lane): Preset {
+  return mapSplit(preset, split, (s) => {
+    if (s.lanes.length >= MAX_LANES) throw new RangeError(`A split holds at most ${MAX_LANES} lanes.`)
+    return { ...s, lanes: [...s.lanes.slice(0, index), lane, ...s.lanes.slice(index)] }
+  })
+}
+
+/** @throws RangeError where what was put in makes more stages or deeper lanes than a preset holds */
+function checked(preset: Preset): Preset {
+  if (stagesOf(preset.chain).length > MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
+  if (rowsOf(preset.chain).some((row) => row.depth > MAX_LANE_DEPTH))
+    throw new RangeError(`Lanes may lie ${MAX_LANE_DEPTH} deep, not deeper.`)
+  return preset
+}
+
+/** What was copied brings what its snapshots changed, where this preset has these snapshots. */
+function withCells(preset: Preset, cells: BlockCells): Preset {
+  return {
+    ...preset,
+    snapshots: preset.snapshots.map((s) => (Object.hasOwn(cells, s.id) ? { ...s, stages: { ...s.stages, ...cells[s.id] } } : s)),
+  }
 }
 
 /** Puts a stage into the first lane of a new split; the second lane takes the stage `beside`, or passes what comes in. */

@@ -118,7 +118,7 @@ function readNote(value: unknown, path: string): string {
   return note.id
 }
 
-function readNode(value: unknown, path: string, depth: number, ids: Set<string>): ChainNode {
+export function readNode(value: unknown, path: string, depth: number, ids: Set<string>): ChainNode {
   const o = object(value, path)
   if (o.kind === 'stage') return readStage(o, path, ids)
   if (o.kind !== 'parallel') throw new PresetError(`${path}.kind`, 'must be “stage” or “parallel”.')
@@ -133,7 +133,7 @@ function readNode(value: unknown, path: string, depth: number, ids: Set<string>)
   }
 }
 
-function readLane(value: unknown, path: string, depth: number, ids: Set<string>): Lane {
+export function readLane(value: unknown, path: string, depth: number, ids: Set<string>): Lane {
   const o = object(value, path)
   noOthers(o, path, ['id', 'on', 'params', 'nodes'])
   return {
@@ -186,7 +186,7 @@ function readSnapshot(value: unknown, path: string, ids: Set<string>, stages: Ma
   }
 }
 
-function readOverride(value: unknown, path: string, model: string): StageOverride {
+export function readOverride(value: unknown, path: string, model: string): StageOverride {
   const o = object(value, path)
   noOthers(o, path, ['on', 'params', ...(model === 'cabinet' ? ['bench'] : [])])
   return {
