@@ -13,7 +13,7 @@ test('a dry riff becomes a heard, measured, levelled and saved preset', async ({
   const before = await loudness(page)
   const slider = page.getByRole('slider', { name: 'Mid', exact: true })
   await slider.focus()
-  for (let i = 0; i < 3; i++) await page.keyboard.press('Shift+ArrowRight')
+  for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp')
   await expect(page.getByRole('textbox', { name: 'Mid value' })).toHaveValue('8.5')
   await measured(page)
   const changed = await loudness(page)

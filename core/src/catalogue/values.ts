@@ -115,12 +115,13 @@ export function fromTravel(spec: NumberSpec, travel: number): number {
   return clamp(spec, Number(raw.toFixed(decimals(spec.unit, raw))))
 }
 
-/** The next value by arrow key; `steps` may be negative, and 10 for a large step. */
+/** The next value by arrow key; `steps` may be negative, 10 for a large step, and below 1 for a fine one: no finer than what is shown. */
 export function nudge(spec: NumberSpec, value: number, steps: number): number {
   const raw = spec.taper === 'log' && spec.min > 0 ? value * Math.pow(2, steps / 24) : value + steps * spec.step
   const places = spec.step < 0.1 ? 2 : Math.max(decimals(spec.unit, raw), spec.step % 1 ? 1 : 0)
   const rounded = Number(raw.toFixed(places))
-  const moved = rounded === value ? value + Math.sign(steps) * spec.step : rounded
+  const least = Math.abs(steps) < 1 ? Math.min(spec.step, Math.pow(10, -places)) : spec.step
+  const moved = rounded === value ? value + Math.sign(steps) * least : rounded
   return clamp(spec, roundValue(moved))
 }
 

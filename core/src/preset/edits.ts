@@ -70,8 +70,6 @@ export type Edit =
   | ({ type: 'moveStages'; stages: readonly string[] } & Place)
   /** Another model in its place, turned up by so much; what is like-named stays, in cells and sources too. */
   | { type: 'changeModel'; stage: string; model: string; gainDb: number }
-  /** A copy right behind it, with what snapshots hold of it. */
-  | { type: 'duplicateStage'; source: string; stage: string }
   /** '' gives it back its model's name. */
   | { type: 'nameStage'; stage: string; name: string }
   | ({ type: 'moveStage'; stage: string } & Place)
@@ -174,8 +172,6 @@ export function applyEdit(preset: Preset, edit: Edit): Preset {
       return addStage(preset, edit)
     case 'changeModel':
       return changeModel(preset, edit.stage, edit.model, edit.gainDb)
-    case 'duplicateStage':
-      return duplicateStage(preset, edit.source, edit.stage)
     case 'nameStage':
       return mapStage(preset, edit.stage, ({ name: _, ...s }) => (edit.name === '' ? s : { ...s, name: edit.name }))
     case 'removeStage':
@@ -558,21 +554,6 @@ function changeModel(preset: Preset, id: string, model: string, gainDb: number):
     snapshots: next.snapshots.map((s) => {
       const own = s.stages[id] as StageOverride | undefined
       return own ? { ...s, stages: { ...s.stages, [id]: louder(model, own, gainDb) } } : s
-    }),
-  }
-}
-
-function duplicateStage(preset: Preset, source: string, id: string): Preset {
-  const stage = requireStage(preset, source)
-  const place = placeOf(preset, source)
-  if (!place) throw new RangeError('A lane is not duplicated; duplicate its stages.')
-  if (stagesOf(preset.chain).length >= MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
-  const next = insertAt(preset, { ...stage, id }, { ...place, index: place.index + 1 })
-  return {
-    ...next,
-    snapshots: next.snapshots.map((s) => {
-      const own = s.stages[source] as StageOverride | undefined
-      return own ? { ...s, stages: { ...s.stages, [id]: own } } : s
     }),
   }
 }

@@ -49,12 +49,6 @@ describe('another model in the place of a stage', () => {
 })
 
 describe('a stage', () => {
-  it('is duplicated right behind itself, with its cells', () => {
-    const next = applyEdit(preset, { type: 'duplicateStage', source: 'amp', stage: 'amp2' })
-    expect(next.chain.map((n) => n.id)).toEqual(['amp', 'amp2', 'cab', 'out'])
-    expect(resolveValues(next, 's2').amp2.params).toEqual(resolveValues(next, 's2').amp.params)
-  })
-
   it('has a name of its own that is kept, or its model’s', () => {
     const named = applyEdit(preset, { type: 'nameStage', stage: 'amp', name: 'Left stack' })
     expect(readPreset(JSON.parse(JSON.stringify(named)))).toEqual(named)

@@ -10,10 +10,11 @@ const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
     'On the sheet',
     [
       ['Arrows', 'Move in the matrix'],
-      ['Shift + arrows', 'Select more cells'],
+      ['Shift + arrows', 'Select more cells; in the column of names, whole stages'],
+      ['0 – 9, −, F2', 'Type a value into the cell; “treble 6” names another one, ↑ ↓ go through them'],
       ['Enter', 'To the first value of the cell in the Focus panel'],
       ['Delete', 'Reset the cell to the base; on a stage, remove it'],
-      ['Ctrl/Cmd + C, V', 'Copy the cells, paste them, also in another preset'],
+      ['Ctrl/Cmd + C, X, V', 'Copy cells, stages or lanes, cut and paste them, also in another preset'],
       ['Ctrl/Cmd + Enter', 'Fill the selected cells with what the first column has'],
       ['Alt + ↑ ↓', 'Move the stage or lane up or down, into lanes and out'],
       ['Alt + →', 'A new lane beside the stage'],
@@ -24,9 +25,11 @@ const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
   [
     'On a value',
     [
-      ['Arrows, Shift + arrows', 'One step, ten steps'],
+      ['Arrows, Page up, down', 'One step, ten steps; Shift makes arrows, wheel and drag finer'],
       ['Home, End', 'Least, most'],
+      ['Backspace', 'The initial value; also Alt and a click, or a double click on its name'],
       ['Delete', 'Back to the base'],
+      ['Ctrl/Cmd + C, V', 'Copy the value with its unit, paste it onto another'],
       ['Enter', 'Take what is typed'],
       ['Escape', 'Put back what stood there; once more: back to the sheet'],
     ],

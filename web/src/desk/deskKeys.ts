@@ -1,8 +1,9 @@
-import { findStage, resolveStage, type Preset } from '@fulgor/core/preset'
+import type { Preset } from '@fulgor/core/preset'
 import { isTyping, isWriting } from '../app/isTyping'
-import { edit, landsIn } from '../state/actions'
+import { picked } from '../state/cells'
 import { reachChosen, redone, snapshotChosen, undone } from '../state/editor'
 import { levelSnapshots } from '../state/levelling'
+import { bypassStages } from '../state/stageBlocks'
 import { dryChanged, judgingChanged, sideChosen } from '../state/player'
 import type { AppDispatch, RootState } from '../state/store'
 import { tap } from '../state/tempo'
@@ -38,7 +39,7 @@ export const DESK_KEYS: readonly DeskKey[] = [
   { keys: 'Space', words: 'Play, stop', is: (key) => key === ' ', act: ({ player }) => void player.toggle() },
   {
     keys: '1 – 8',
-    words: 'Choose a snapshot; edits then change only that one',
+    words: 'Choose a snapshot (not while in a snapshot’s cell: there it types); edits then change only that one',
     is: (key) => /^[1-8]$/.test(key),
     act: ({ preset, event, dispatch }) => {
       const snapshot = preset.snapshots.at(Number(event.key) - 1)
@@ -57,7 +58,7 @@ export const DESK_KEYS: readonly DeskKey[] = [
     is: letter('b'),
     act: ({ event, dispatch }) => event.repeat || dispatch(judgingChanged('switched')),
   },
-  { keys: 'Shift + B', words: 'Bypass the chosen stage', is: letter('b', true), act: bypass },
+  { keys: 'Shift + B', words: 'Bypass the chosen stage, or all that are selected', is: letter('b', true), act: bypass },
   {
     keys: 'D',
     words: 'Judge dry: mute all modulation, delay and reverb',
@@ -95,11 +96,9 @@ export const DESK_KEYS: readonly DeskKey[] = [
   { keys: 'Ctrl/Cmd + S', words: 'Save a version', command: true, is: letter('s', null), act: ({ save }) => void save() },
 ]
 
-function bypass({ state, preset, dispatch }: DeskState): void {
-  const stage = state.editor.stage ? findStage(preset, state.editor.stage) : undefined
-  if (!stage) return
-  const { on } = resolveStage(preset, stage, state.editor.snapshot)
-  dispatch(edit({ type: 'setOn', stage: stage.id, snapshot: landsIn(state, stage.id, 'on'), on: !on }))
+function bypass({ state, dispatch }: DeskState): void {
+  const rows = picked(state)
+  if (rows) dispatch(bypassStages(rows.snapshots.length === 0 ? rows.stages : [state.editor.stage ?? rows.stages[0]]))
 }
 
 /** What the key of an event does here, or null where something else has the focus that needs it. */

@@ -95,7 +95,7 @@ describe('copy and paste', () => {
     store.dispatch(editor.stageChosen({ stage: 'amp' }))
     const text = store.dispatch(cells.copy({ stages: ['amp'], snapshots: ['storm'] }))
     store.dispatch(cells.paste(text))
-    expect(told()).toBe('Paste goes onto snapshots: choose a cell of one, not the base.')
+    expect(told()).toBe('Paste goes onto snapshots: choose a cell of one, not the row.')
     // a drive has no place below the hall
     const drive = store.dispatch(cells.copy({ stages: ['drive'], snapshots: ['storm'] }))
     choose(['hall', 'chase'], ['hall', 'chase'])

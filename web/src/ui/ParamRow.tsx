@@ -1,7 +1,8 @@
-import type { CSSProperties, KeyboardEvent } from 'react'
-import { clockPosition, formatValue, fromTravel, nudge, potMark, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
+import type { CSSProperties } from 'react'
+import { clockPosition, formatValue, potMark, toTravel, type NumberSpec } from '@fulgor/core/catalogue'
 import { NoteMark } from './marks'
 import { NumberField } from './NumberField'
+import { Slider } from './Slider'
 
 interface Props {
   name: string
@@ -27,26 +28,12 @@ interface Props {
   onReset: () => void
 }
 
-const STEPS = 1000
-
 /** Back to the cell that the Focus panel belongs to. */
 const toSheet = () => document.querySelector<HTMLElement>('.sheet [role=gridcell][tabindex="0"]')?.focus()
 
 /** One parameter: label, typed value with clock position, and a slim slider that obeys mouse and arrow keys. */
 export function ParamRow({ name, spec, value, base, own, held, inert, note = null, mark = null, tempo, typed, onChange, onReset }: Props) {
   const travel = toTravel(spec, value)
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    const large = event.shiftKey ? 10 : 1
-    const steps = { ArrowRight: large, ArrowUp: large, ArrowLeft: -large, ArrowDown: -large, PageUp: 10, PageDown: -10 }[event.key]
-    if (event.key === 'Delete' && own) onReset()
-    else if (event.key === 'Home') onChange(spec.min)
-    else if (event.key === 'End') onChange(spec.max)
-    else if (steps !== undefined) onChange(nudge(spec, value, steps))
-    else if (event.key !== 'Escape') return
-    else toSheet()
-    event.preventDefault()
-    event.stopPropagation()
-  }
   const percent = (t: number) => `${t * 100}%`
   const from = base === null ? travel : Math.min(toTravel(spec, base), travel)
   const style = {
@@ -61,7 +48,14 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
     <div data-param={name} data-inert={inert === null ? undefined : ''} className={`pt-1 ${inert === null ? '' : 'text-ink3'}`}>
       <div className="flex items-baseline justify-between gap-2 text-[12px] leading-4">
         <span className={own ? 'font-semibold' : ''}>
-          {spec.label}
+          <span
+            className="cursor-default"
+            title={`Double click, or Alt and a click: the initial value, ${formatValue(spec, spec.initial)}`}
+            onDoubleClick={() => held === null && onChange(spec.initial)}
+            onClick={(event) => event.altKey && held === null && onChange(spec.initial)}
+          >
+            {spec.label}
+          </span>
           {own && (
             <button
               type="button"
@@ -95,19 +89,17 @@ export function ParamRow({ name, spec, value, base, own, held, inert, note = nul
           {spec.pot && <span className="num ml-1 text-label text-ink3">· {potMark(spec, value).toFixed(1)}</span>}
         </span>
       </div>
-      <input
-        type="range"
+      <Slider
+        spec={spec}
+        value={value}
+        valueText={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : spec.pot ? `, ${potMark(spec, value).toFixed(1)} of 10` : ''}`}
+        description={inert ?? undefined}
+        disabled={held !== null}
         className={`slider disabled:opacity-50 ${inert === null ? '' : 'opacity-50'}`}
         style={style}
-        aria-label={spec.label}
-        aria-description={inert ?? undefined}
-        aria-valuetext={`${formatValue(spec, value)}${spec.unit === 'knob' ? `, ${clockPosition(value)} o’clock` : spec.pot ? `, ${potMark(spec, value).toFixed(1)} of 10` : ''}`}
-        disabled={held !== null}
-        min={0}
-        max={STEPS}
-        value={Math.round(travel * STEPS)}
-        onChange={(event) => onChange(fromTravel(spec, Number(event.currentTarget.value) / STEPS))}
-        onKeyDown={onKeyDown}
+        onChange={onChange}
+        onReset={() => own && onReset()}
+        onLeave={toSheet}
       />
       {note !== null && inert === null && <p className="-mt-0.5 text-label leading-[13px] text-ink3">{note}</p>}
       {inert !== null && (

@@ -6,11 +6,16 @@ import { cellChanges, snapshotDifference, type Preset } from '@fulgor/core/prese
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
 import { between, copy, paste, rangeChosen, rangeEdits, type Cell } from '../../state/cells'
 import { reachChosen, snapshotChosen } from '../../state/editor'
+import { removeStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
+import type { Action } from '../../ui/actionList'
+import { PointerMenu } from '../../ui/PointerMenu'
 import { AddStageDialog } from './AddStageDialog'
+import { focusChosen } from './focusRow'
 import { LoudnessFooter } from './LoudnessFooter'
 import { RangeBar } from './RangeBar'
 import { SnapshotHead } from './SnapshotHead'
+import { cellActions, snapshotActions, stageActions } from './sheetActions'
 import { dropRow, LANE_DRAG } from './routing'
 import { gutterWidth, sheetRows } from './rows'
 import { JoinRow, StageRow } from './StageRow'
@@ -51,6 +56,8 @@ export function Matrix() {
   const dispatch = useAppDispatch()
   const [adding, setAdding] = useState(false)
   const [differing, setDiffering] = useState(false)
+  const chosen = useAppSelector((s) => s.editor.stage)
+  const column = useAppSelector((s) => s.editor.column)
   const range = useAppSelector((s) => s.cells.range)
   const picked = useMemo(() => (preset ? between(preset, range) : null), [preset, range])
   const sensors = useSensors(
@@ -71,7 +78,7 @@ export function Matrix() {
   }
 
   const cellAt = ([row, column]: readonly [number, number]): Cell | null =>
-    column >= 1 && rows[row]?.stage ? { stage: rows[row].id, snapshot: preset.snapshots[column - 1].id } : null
+    rows[row]?.stage ? { stage: rows[row].id, snapshot: column === 0 ? null : preset.snapshots[column - 1].id } : null
   const extend = (from: Cell | null, to: Cell | null) => {
     if (from && to) dispatch(rangeChosen({ from, to }))
   }
@@ -85,16 +92,18 @@ export function Matrix() {
     const head = range?.to ?? from
     let row = rows.findIndex((r) => r.id === head.stage) + step[0]
     while (rows[row] && (rows[row].stage === null || !shown[row])) row += step[0]
-    const column = preset.snapshots.findIndex((s) => s.id === head.snapshot) + step[1] + 1
-    if (column <= preset.snapshots.length) extend(range?.from ?? from, cellAt([row, column]))
+    const whole = head.snapshot === null
+    const column = whole ? 0 : Math.max(1, preset.snapshots.findIndex((s) => s.id === head.snapshot) + step[1] + 1)
+    if (column <= preset.snapshots.length && !(whole && step[0] === 0)) extend(range?.from ?? from, cellAt([row, column]))
     return true
   }
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
     if (stretch(event)) return
     if (picked && cellOf(event.target)) {
+      const whole = picked.snapshots.length === 0
       const act = {
         Escape: () => dispatch(rangeChosen(null)),
-        Delete: () => dispatch(edit(rangeEdits.reset(picked))),
+        Delete: () => (whole ? dispatch(removeStages(picked.stages)) : dispatch(edit(rangeEdits.reset(picked)))),
         Enter: () => (event.ctrlKey || event.metaKey) && picked.snapshots.length > 1 && dispatch(edit(rangeEdits.fill(picked))),
       }[event.key]
       if (act) {
@@ -132,21 +141,40 @@ export function Matrix() {
     event.clipboardData.setData('text/plain', text)
     event.preventDefault()
   }
+  const onCut = (event: ClipboardEvent<HTMLElement>) => {
+    const stages = picked && picked.snapshots.length === 0 ? picked.stages : column === 'name' && chosen ? [chosen] : null
+    if (!stages || !cellOf(event.target)) return
+    onCopy(event)
+    dispatch(removeStages(stages))
+  }
   const onPaste = (event: ClipboardEvent<HTMLElement>) => {
     if (!cellOf(event.target)) return
     event.preventDefault()
     dispatch(paste(event.clipboardData.getData('text/plain')))
+    dispatch(rangeChosen(null))
+    if (column === 'name') dispatch(focusChosen())
   }
 
   const onDragEnd = ({ active, over, delta }: DragEndEvent) => {
     if (!over) return
     const id = String(active.id)
     if (rows.some((row) => row.id === id)) {
-      if (active.id !== over.id || Math.abs(delta.x) > LANE_DRAG) dispatch(dropRow(id, String(over.id), delta.x))
+      const together = picked?.snapshots.length === 0 && picked.stages.includes(id) ? picked.stages : [id]
+      if (active.id !== over.id || Math.abs(delta.x) > LANE_DRAG) dispatch(dropRow(id, String(over.id), delta.x, together))
       return
     }
     const snapshot = preset.snapshots.findIndex((s) => s.id === over.id)
     if (snapshot >= 0) dispatch(edit({ type: 'moveSnapshot', snapshot: String(active.id), index: snapshot }))
+  }
+  const actionsAt = (target: HTMLElement): readonly Action[] => {
+    const head = target.closest<HTMLElement>('[data-snapshot]')?.dataset.snapshot
+    if (head) return dispatch(snapshotActions(head))
+    const stage = target.closest<HTMLElement>('[data-stage]')?.dataset.stage
+    if (!stage) return []
+    const cell = cellOf(target)
+    const at = cell && cellAt(placeOf(cell))
+    const type = () => cell?.dispatchEvent(new MouseEvent('dblclick', { bubbles: true }))
+    return dispatch(at?.snapshot ? cellActions(stage, at.snapshot, type) : stageActions(stage))
   }
   const add = () => {
     const id = dispatch(addSnapshot(null))
@@ -154,109 +182,111 @@ export function Matrix() {
   }
 
   return (
-    <section
-      aria-label="Sheet"
-      className="sheet relative min-h-0 min-w-0 overflow-auto"
-      onKeyDownCapture={onKeyDown}
-      onPointerDownCapture={onPointerDown}
-      onPointerOver={onPointerOver}
-      onCopy={onCopy}
-      onPaste={onPaste}
-    >
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-        <div
-          className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
-          style={
-            {
-              '--snapshots': preset.snapshots.length,
-              // lanes need room in the gutter
-              ...(deepest > 0 ? { '--gutter-w': `${40 + gutterWidth(deepest)}px` } : {}),
-            } as CSSProperties
-          }
-        >
-          <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
-          <div role="grid" aria-label="Stages and snapshots" className="contents">
-            <div
-              role="row"
-              className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
-            >
-              <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
-                <h1 className="text-title leading-[1.15]">Sheet</h1>
-                {preset.snapshots.length > 1 && (
-                  <button
-                    type="button"
-                    className="act absolute top-1 right-2 text-label"
-                    aria-pressed={differing}
-                    title="Leaves out the rows that are as the base in every snapshot"
-                    onClick={() => setDiffering(!differing)}
-                  >
-                    {differing ? 'Every row' : 'Only what differs'}
-                  </button>
-                )}
-                <span className="eyebrow">
-                  {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'} ·{' '}
-                  <Link
-                    className="underline underline-offset-2 hover:text-ember"
-                    to={`/layers/${id}`}
-                    title="Hear this preset together with others, as in a mix"
-                  >
-                    layers
-                  </Link>
-                </span>
-                <BaseHead preset={preset} />
+    <PointerMenu actionsAt={actionsAt}>
+      <section
+        aria-label="Sheet"
+        className="sheet relative min-h-0 min-w-0 overflow-auto"
+        onKeyDownCapture={onKeyDown}
+        onPointerDownCapture={onPointerDown}
+        onPointerOver={onPointerOver}
+        onCopy={onCopy}
+        onCut={onCut}
+        onPaste={onPaste}
+      >
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <div
+            className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
+            style={
+              {
+                '--snapshots': preset.snapshots.length,
+                // lanes need room in the gutter
+                ...(deepest > 0 ? { '--gutter-w': `${40 + gutterWidth(deepest)}px` } : {}),
+              } as CSSProperties
+            }
+          >
+            <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
+            <div role="grid" aria-label="Stages and snapshots" className="contents">
+              <div
+                role="row"
+                className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
+              >
+                <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
+                  <h1 className="text-title leading-[1.15]">Sheet</h1>
+                  {preset.snapshots.length > 1 && (
+                    <button
+                      type="button"
+                      className="act absolute top-1 right-2 text-label"
+                      aria-pressed={differing}
+                      title="Leaves out the rows that are as the base in every snapshot"
+                      onClick={() => setDiffering(!differing)}
+                    >
+                      {differing ? 'Every row' : 'Only what differs'}
+                    </button>
+                  )}
+                  <span className="eyebrow">
+                    {stages} stages, {preset.snapshots.length} {preset.snapshots.length === 1 ? 'snapshot' : 'snapshots'} ·{' '}
+                    <Link
+                      className="underline underline-offset-2 hover:text-ember"
+                      to={`/layers/${id}`}
+                      title="Hear this preset together with others, as in a mix"
+                    >
+                      layers
+                    </Link>
+                  </span>
+                  <BaseHead preset={preset} />
+                </div>
+                <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
+                  <TraceScale />
+                </div>
+                <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
+                  {preset.snapshots.map((snapshot, i) => (
+                    <SnapshotHead
+                      key={snapshot.id}
+                      snapshot={snapshot}
+                      index={i}
+                      lit={snapshot.id === lit}
+                      changes={lit === snapshot.id ? null : snapshotDifference(preset, lit, snapshot.id).length}
+                    />
+                  ))}
+                </SortableContext>
+                <div role="columnheader" className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
+                  {preset.snapshots.length === 8 && <span className="sr-only">Eight snapshots, no more</span>}
+                  {preset.snapshots.length < 8 && (
+                    <button type="button" className="act text-[12px]" onClick={add}>
+                      Add snapshot
+                    </button>
+                  )}
+                </div>
               </div>
-              <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
-                <TraceScale />
-              </div>
-              <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
-                {preset.snapshots.map((snapshot, i) => (
-                  <SnapshotHead
-                    key={snapshot.id}
-                    snapshot={snapshot}
-                    index={i}
-                    lit={snapshot.id === lit}
-                    count={preset.snapshots.length}
-                    changes={lit === snapshot.id ? null : snapshotDifference(preset, lit, snapshot.id).length}
-                  />
-                ))}
+              <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
+                {rows.map((row, i) => {
+                  if (!shown[i])
+                    return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
+                  if (!row.stage) return <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
+                  const inRange = picked?.stages.includes(row.id) ? picked.snapshots : null
+                  return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
+                })}
               </SortableContext>
-              <div role="columnheader" className="border-l border-rule pt-2 pl-2 max-[700px]:hidden">
-                {preset.snapshots.length === 8 && <span className="sr-only">Eight snapshots, no more</span>}
-                {preset.snapshots.length < 8 && (
-                  <button type="button" className="act text-[12px]" onClick={add}>
-                    Add snapshot
-                  </button>
-                )}
+            </div>
+            <div className="sheet-columns grid min-h-10 flex-1">
+              <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
+                <button type="button" className="act" onClick={() => setAdding(true)}>
+                  Add stage
+                </button>
               </div>
+              <div className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] bg-paper" />
+              {preset.snapshots.map((s) => (
+                <div key={s.id} className={`border-l border-rule ${s.id === lit ? 'bg-lit' : 'max-[700px]:hidden'}`} />
+              ))}
+              <div className="border-l border-rule max-[700px]:hidden" />
             </div>
-            <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
-              {rows.map((row, i) => {
-                if (!shown[i])
-                  return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
-                if (!row.stage) return <JoinRow key={row.id} preset={preset} row={row} deepest={deepest} />
-                const inRange = picked?.stages.includes(row.id) ? picked.snapshots : null
-                return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
-              })}
-            </SortableContext>
+            {picked && <RangeBar preset={preset} picked={picked} />}
+            <LoudnessFooter preset={preset} />
           </div>
-          <div className="sheet-columns grid min-h-10 flex-1">
-            <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
-              <button type="button" className="act" onClick={() => setAdding(true)}>
-                Add stage
-              </button>
-            </div>
-            <div className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] bg-paper" />
-            {preset.snapshots.map((s) => (
-              <div key={s.id} className={`border-l border-rule ${s.id === lit ? 'bg-lit' : 'max-[700px]:hidden'}`} />
-            ))}
-            <div className="border-l border-rule max-[700px]:hidden" />
-          </div>
-          {picked && <RangeBar preset={preset} picked={picked} />}
-          <LoudnessFooter preset={preset} />
-        </div>
-      </DndContext>
-      <AddStageDialog open={adding} onClose={() => setAdding(false)} />
-    </section>
+        </DndContext>
+        <AddStageDialog open={adding} onClose={() => setAdding(false)} />
+      </section>
+    </PointerMenu>
   )
 }
 

@@ -1,36 +1,31 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
-import { formatNumber, formatValue, modelOf, parseValue, potMark, type NumberSpec } from '@fulgor/core/catalogue'
-import type { ParamValue } from '@fulgor/core/signal'
-import { noteMs, noteOfBeats, parseBeats } from '@fulgor/core/stage'
+import { formatNumber, formatValue, modelOf, potMark, type NumberSpec } from '@fulgor/core/catalogue'
+import { noteMs } from '@fulgor/core/stage'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import {
-  canSplit,
   cellChanges,
   effectiveParams,
   findLane,
   findSnapshot,
   landing,
   LIMITS,
-  MAX_LANES,
   resolveStage,
-  stepPlace,
   tempoOf,
-  type Edit,
   type ParamMap,
   type Preset,
   type StageNode,
 } from '@fulgor/core/preset'
-import { edit, newId } from '../../state/actions'
-import { focusRow } from './focusRow'
-import { pointedAt, stageChosen } from '../../state/editor'
+import { edit } from '../../state/actions'
+import { pointedAt } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
+import { ActionsMenu } from '../../ui/ActionsMenu'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
 import { TextField } from '../../ui/TextField'
-import { delayOthers, leaveLane, matchLanes, splitBeside, stepRow } from './routing'
+import { delayOthers } from './routing'
+import { stageActions } from './sheetActions'
 import { sheetRows, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
@@ -41,6 +36,7 @@ import { ReachChoice } from '../../desk/ReachChoice'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
+import { isTime, typedValue } from '../../state/typedValue'
 import { setToUnity } from '../../state/unity'
 
 interface Props {
@@ -70,22 +66,11 @@ export function StagePanel({ preset, stage, row }: Props) {
   /** By time or rate: the choice that holds its note value, and that. */
   const sync = new Map((model.sync ?? []).map((s) => [s.time, { key: s.note, note: String(params[s.note]) }]))
   const hangs = model.derived?.(synced) ?? {}
-  /** A time as a note value, which it follows from then on where it can, or as a number, which frees it. */
-  const typeTime = (key: string, spec: NumberSpec, text: string): string | null => {
-    const beats = parseBeats(text)
-    const choice = sync.get(key)
-    const exact = beats === null ? null : noteOfBeats(beats)
-    if (choice && exact) {
-      set(choice.key, exact.id)
-      return ''
-    }
-    if (beats === null && !choice) return null
-    const parsed = parseValue(spec, text, { tempo, now: Number(params[key]) })
-    if (!parsed.ok) return parsed.reason
-    const change = (param: string, value: ParamValue): Edit => ({ type: 'setParam', stage: stage.id, snapshot: goes(param), param, value })
-    const free = choice && choice.note !== 'free' ? [change(choice.key, 'free')] : []
-    dispatch(edit({ type: 'all', edits: [...free, change(key, parsed.value)] }))
-    return ''
+  /** Takes a typed time; '' has taken it, else the reason. */
+  const typeTime = (key: string, text: string): string => {
+    const typed = typedValue(preset, stage, { lit, goes }, key, text)
+    if (typed.ok) dispatch(edit(typed.edit))
+    return typed.ok ? '' : typed.reason
   }
   const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
@@ -117,7 +102,10 @@ export function StagePanel({ preset, stage, row }: Props) {
             />
           )}
         </h2>
-        <StageMenu preset={preset} stage={stage} row={row} snapshot={lit} canReset={changes.length > 0} />
+        <ActionsMenu actions={dispatch(stageActions(stage.id))} className="act flex-none text-[12px]">
+          Actions
+          <Chevron />
+        </ActionsMenu>
       </div>
       <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">
         {stage.name !== undefined && <b className="font-semibold">{model.name}. </b>}
@@ -175,7 +163,7 @@ export function StagePanel({ preset, stage, row }: Props) {
               held={derived ? 'from the first time' : held ? 'from the note value' : null}
               mark={spec.pot ? ownUnity : null}
               tempo={isTime(spec) ? tempo : undefined}
-              typed={isTime(spec) && !derived ? (text) => typeTime(key, spec, text) : undefined}
+              typed={isTime(spec) && !derived ? (text) => typeTime(key, text) : undefined}
               inert={inert[key] ?? null}
               note={
                 unityWords(spec, ownUnity) ??
@@ -194,13 +182,7 @@ export function StagePanel({ preset, stage, row }: Props) {
         <Echoes lines={echoLines} mix={Number(params.mix ?? 100)} tempo={tempo} onMix={'mix' in params ? (mix) => set('mix', mix) : null} />
       )}
       {model.family === 'reverb' && (
-        <ReverbTime
-          params={synced}
-          specs={model.params}
-          tempo={tempo}
-          onNote={set}
-          onDecay={(s) => void typeTime('decay', model.params.decay as NumberSpec, `${s} s`)}
-        />
+        <ReverbTime params={synced} specs={model.params} tempo={tempo} onNote={set} onDecay={(s) => void typeTime('decay', `${s} s`)} />
       )}
       {model.latencyMs !== undefined && (
         <p className="mt-1 text-[11.5px] text-ink2">
@@ -226,8 +208,6 @@ function unityWords(spec: NumberSpec, unity: number | null): string | null {
   const held = Math.max(spec.min, unity)
   return `As loud as its input at ${formatNumber({ ...spec, unit: 'knob' }, potMark(spec, held))} (${formatValue(spec, held)}), picked hard.`
 }
-
-const isTime = (spec: NumberSpec): boolean => spec.unit === 'ms' || spec.unit === 's' || spec.unit === 'hz'
 
 /** Why a note value is not what is heard: it lies outside of what the stage can do at this tempo. */
 function shortened(spec: NumberSpec, value: number, note: string | undefined, tempo: number): string | null {
@@ -270,64 +250,6 @@ function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage: Stage
     >
       {busy ? 'Measuring …' : 'Set to unity'}
     </button>
-  )
-}
-
-function StageMenu({ preset, stage, row, snapshot, canReset }: Props & { snapshot: string | null; canReset: boolean }) {
-  const dispatch = useAppDispatch()
-  const { split } = row
-  const lane = row.kind === 'lane' && split
-  const duplicate = () => {
-    const id = newId()
-    dispatch(edit({ type: 'duplicateStage', source: stage.id, stage: id }))
-    dispatch(stageChosen({ stage: id }))
-    focusRow(id)
-  }
-  const actions: readonly (readonly [label: string, key: string, act: () => void, off: boolean])[] = [
-    ['Move up', 'Alt ↑', () => dispatch(stepRow(stage.id, -1)), lane ? row.number === 1 : stepPlace(preset, stage.id, -1) === null],
-    [
-      'Move down',
-      'Alt ↓',
-      () => dispatch(stepRow(stage.id, 1)),
-      lane ? row.number === lane.lanes.length : stepPlace(preset, stage.id, 1) === null,
-    ],
-    ...(lane
-      ? ([
-          ['Add a lane', '', () => dispatch(edit({ type: 'addLane', split: lane.id, lane: newId() })), lane.lanes.length >= MAX_LANES],
-          ['Match the sides', '', () => void dispatch(matchLanes(lane.id)), false],
-          ['Dissolve the lanes', 'Alt ←', () => dispatch(edit({ type: 'dissolve', split: lane.id })), false],
-        ] as const)
-      : ([
-          ['Duplicate', '', () => duplicate(), false],
-          ['New lane beside it', 'Alt →', () => dispatch(splitBeside(stage.id)), !canSplit(preset, stage.id)],
-          ['Out of its lane', 'Alt ←', () => dispatch(leaveLane(stage.id)), row.depth === 0],
-        ] as const)),
-    [
-      'Reset this snapshot to base',
-      'Delete',
-      () => snapshot && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot })),
-      !canReset,
-    ],
-    ['Copy this snapshot to base', '', () => snapshot && dispatch(edit({ type: 'cellToBase', stage: stage.id, snapshot })), !canReset],
-    [lane ? 'Remove lane' : 'Remove stage', 'Delete', () => dispatch(edit({ type: 'removeStage', stage: stage.id })), false],
-  ]
-  return (
-    <Menu>
-      <MenuButton className="act flex-none text-[12px]">
-        Actions
-        <Chevron />
-      </MenuButton>
-      <MenuItems modal={false} anchor="bottom end" className="menu">
-        {actions.map(([label, key, act, off]) => (
-          <MenuItem key={label} disabled={off}>
-            <button type="button" className="menu-item" onClick={act}>
-              {label}
-              {key && <kbd>{key}</kbd>}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
   )
 }
 

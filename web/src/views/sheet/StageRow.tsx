@@ -1,5 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable'
-import { memo, useState, type KeyboardEvent } from 'react'
+import { memo, useRef, useState, type KeyboardEvent } from 'react'
 import { benchWords } from '@fulgor/core/cabinet'
 import { formatNumber, formatValue, modelOf, unitText } from '@fulgor/core/catalogue'
 import {
@@ -15,8 +15,11 @@ import {
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
+import { removeStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Dot, Grip } from '../../ui/marks'
+import { CellEditor, typesInto } from './CellEditor'
+import { focusRow } from './focusRow'
 import { focusFirstParam } from './FocusPanel'
 import { TraceCell } from './EmberTrace'
 import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
@@ -44,6 +47,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
   const pointed = useAppSelector((s) => (s.editor.stage === stage.id ? s.editor.pointed : null))
   const goes = pointed === null ? null : landing(preset, stage, pointed, lit, reach)
   const model = modelOf(stage.model)
+  const [typing, setTyping] = useState<string | null>(null)
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: stage.id })
   const heard = resolveStage(preset, stage, lit)
   const lane = row.kind === 'lane'
@@ -86,7 +90,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
               : 'Drag up or down, or to the right over a stage for a lane beside it; Alt with ↑ ↓ → ←'
           }
           tabIndex={-1}
-          className="grid h-6 w-[20px] flex-none cursor-grab place-items-center text-ink3 hover:text-ink"
+          className="grid h-6 w-[20px] flex-none cursor-grab touch-none place-items-center text-ink3 hover:text-ink"
         >
           <Grip />
         </button>
@@ -102,10 +106,12 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
         onClick={(event) => event.currentTarget.focus()}
         onKeyDown={(event) => {
           if (event.target !== event.currentTarget) return
-          if (event.key === 'Delete') dispatch(edit({ type: 'removeStage', stage: stage.id }))
+          if (event.key === 'Delete') dispatch(removeStages([stage.id]))
           if (event.key === 'Enter') focusFirstParam()
+          // digits choose snapshots here
+          if (event.key === 'F2') setTyping('')
         }}
-        className="sticky left-[var(--gutter-w)] z-10 min-w-0 cursor-pointer bg-paper pt-[5px] pr-0.5 pl-1.5"
+        className={`sticky left-[var(--gutter-w)] z-10 min-w-0 cursor-pointer pt-[5px] pr-0.5 pl-1.5 ${picked?.length === 0 ? 'bg-deep shadow-[inset_0_0_0_1px_var(--ink)]' : 'bg-paper'}`}
       >
         <div className="flex items-center gap-1.5 leading-[15px]">
           <span className={`truncate text-name ${stage.on ? 'font-semibold' : 'text-ink3'} ${lane ? 'text-lane' : ''}`}>{name}</span>
@@ -126,7 +132,10 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
             <Dot on={stage.on} />
           </button>
         </div>
-        <div className={`num -mt-px truncate text-label leading-[14px] ${stage.on ? 'text-ink2' : 'text-ink3'}`}>
+        <div
+          className={`num -mt-px truncate text-label leading-[14px] ${stage.on ? 'text-ink2' : 'text-ink3'}`}
+          onDoubleClick={() => setTyping('')}
+        >
           {model.headline
             .map((key) => {
               const spec = model.params[key]
@@ -135,6 +144,18 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
             })
             .join(' · ')}
         </div>
+        {typing !== null && (
+          <CellEditor
+            preset={preset}
+            stage={stage}
+            snapshot={null}
+            start={typing}
+            onDone={() => {
+              setTyping(null)
+              focusRow(stage.id)
+            }}
+          />
+        )}
       </div>
       <TraceCell row={row} name={name} />
       {preset.snapshots.map((snapshot, i) => (
@@ -257,6 +278,8 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
   // a filled dot says “on” by itself where there is a value beside it
   const word = switched && (!on || values.length === 0)
   const lines = word ? 1 : 2
+  const [typing, setTyping] = useState<string | null>(null)
+  const cell = useRef<HTMLDivElement>(null)
   return (
     <div
       role="gridcell"
@@ -265,12 +288,19 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
       aria-selected={picked}
       data-lands={lands}
       onFocus={() => dispatch(stageChosen({ stage: stage.id, snapshot }))}
+      ref={cell}
       onClick={(event) => event.currentTarget.focus()}
+      onDoubleClick={() => setTyping('')}
       onKeyDown={(event) => {
+        if (event.target !== event.currentTarget) return
         if (event.key === 'Delete') dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot }))
         if (event.key === 'Enter') focusFirstParam()
+        const typed = typesInto(event)
+        if (typed === null) return
+        event.preventDefault()
+        setTyping(typed)
       }}
-      className={`flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? '' : 'max-[700px]:hidden'} ${picked ? 'bg-deep shadow-[inset_0_0_0_1px_var(--ink)]' : lit ? 'bg-lit' : 'hover:bg-deep'}`}
+      className={`relative flex min-w-0 cursor-pointer items-center gap-[5px] border-l border-rule pl-[7px] ${lit ? '' : 'max-[700px]:hidden'} ${picked ? 'bg-deep shadow-[inset_0_0_0_1px_var(--ink)]' : lit ? 'bg-lit' : 'hover:bg-deep'}`}
     >
       <span className="sr-only">{describe(stage, name, changes, preset, snapshot)}</span>
       {changes.length > 0 && <Dot on={on} />}
@@ -285,6 +315,18 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
           />
         ))}
       </span>
+      {typing !== null && (
+        <CellEditor
+          preset={preset}
+          stage={stage}
+          snapshot={snapshot}
+          start={typing}
+          onDone={() => {
+            setTyping(null)
+            cell.current?.focus()
+          }}
+        />
+      )}
     </div>
   )
 }

@@ -1,3 +1,5 @@
+import type { Thunk } from '../../state/store'
+
 /** Puts the focus on a stage's row, once the dialog before it is gone and the row is there. */
 export function focusRow(stage: string): void {
   const look = (tries: number) => {
@@ -6,4 +8,10 @@ export function focusRow(stage: string): void {
     else if (tries > 0) setTimeout(() => look(tries - 1), 40)
   }
   look(20)
+}
+
+/** Puts the focus on the row of the chosen stage. */
+export const focusChosen = (): Thunk => (_dispatch, getState) => {
+  const { stage } = getState().editor
+  if (stage !== null) focusRow(stage)
 }

@@ -2,19 +2,26 @@ import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Edit, typ
 import { riffSource } from '../../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import { edit, landsIn, newId, presentPreset } from '../../state/actions'
+import { between } from '../../state/cells'
 import { stageChosen } from '../../state/editor'
 import { notified } from '../../state/notices'
+import { moveTogether, stepStages } from '../../state/stageBlocks'
 import type { Thunk } from '../../state/store'
 
 /** Pixels to the side by which a drag means a lane and not a place. */
 export const LANE_DRAG = 28
 
-/** A stage one line up or down, a lane one place among its lanes. */
+/** A stage one line up or down, with those that are selected with it; a lane one place among its lanes. */
 export const stepRow =
   (id: string, direction: 1 | -1): Thunk =>
   (dispatch, getState) => {
     const preset = presentPreset(getState())
     if (!preset) return
+    const range = between(preset, getState().cells.range)
+    if (range && range.snapshots.length === 0 && range.stages.length > 1 && range.stages.includes(id)) {
+      dispatch(stepStages(range.stages, direction))
+      return
+    }
     const lane = findLane(preset, id)
     if (lane) {
       const index = lane.split.lanes.indexOf(lane.lane) + direction
@@ -68,9 +75,9 @@ export const delayOthers =
     dispatch(edit({ type: 'all', edits }))
   }
 
-/** What the end of a drag over another row means. */
+/** What the end of a drag over another row means; `together` are the selected stages that move with it. */
 export const dropRow =
-  (id: string, over: string, sideways: number): Thunk =>
+  (id: string, over: string, sideways: number, together: readonly string[] = [id]): Thunk =>
   (dispatch, getState) => {
     const preset = presentPreset(getState())
     if (!preset) return
@@ -89,7 +96,8 @@ export const dropRow =
     } else if (sideways < -LANE_DRAG && over === id) dispatch(leaveLane(id))
     else {
       const place = placeAt(preset, id, over)
-      if (place) dispatch(edit({ type: 'moveStage', stage: id, ...place }))
+      if (place)
+        dispatch(edit(together.length > 1 ? moveTogether(preset, together, id, place) : { type: 'moveStage', stage: id, ...place }))
     }
   }
 
