@@ -7,7 +7,7 @@ import { createApp } from './app'
 import { AssetStore } from './assets/store'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
-import { createPreset, isUnused } from './presets/queries'
+import { createPreset, emptyBin, isUnused } from './presets/queries'
 import { InspectPool } from './responses/inspectPool'
 import { take } from './responses/take'
 
@@ -21,6 +21,8 @@ async function start(): Promise<void> {
     authToken: config.databaseToken,
     maxPages: config.maxDatabasePages,
   })
+  await emptyBin(database)
+  setInterval(() => void emptyBin(database), 86_400_000).unref()
   const hosts = new Set(config.extraHosts)
   const assets = new AssetStore(join(config.data, 'assets'))
   if (config.demo && (await isUnused(database))) {

@@ -60,6 +60,27 @@ describe('server', () => {
     expect((await server.call('POST', `/api/presets/${id}/restore`)).body.document.name).toBe('Second')
   })
 
+  it('keeps what was deleted in a bin, from where it comes back', async () => {
+    const made = await server.call('POST', '/api/presets', { document: blankPreset('Thrown away') })
+    const { id } = made.body
+    const binned = async () => (await server.call('GET', '/api/presets?deleted=true')).body.presets.map((p) => p.id)
+    await server.call('DELETE', `/api/presets/${id}`)
+    expect(await binned()).toEqual([id])
+    expect((await server.call('GET', '/api/presets')).body.presets.map((p) => p.id)).not.toContain(id)
+    await server.call('POST', `/api/presets/${id}/restore`)
+    expect(await binned()).toEqual([])
+  })
+
+  it('finds the next preset in the order of names, round and round', async () => {
+    const { body } = await server.call('GET', '/api/presets?sort=name')
+    const ids = body.presets.map((p) => p.id)
+    const beside = async (id: string, step: number) => (await server.call('GET', `/api/presets/${id}/beside?step=${step}`)).body.id
+    expect(await beside(ids[0], 1)).toBe(ids[1])
+    expect(await beside(ids[1], -1)).toBe(ids[0])
+    expect(await beside(ids[0], -1)).toBe(ids[ids.length - 1])
+    expect(await beside(ids[ids.length - 2], 3)).toBe(ids[1])
+  })
+
   it('never overwrites silently: a write on an old revision is refused and told what is there', async () => {
     const { body } = await server.call('POST', '/api/presets', { document: blankPreset('Two tabs') })
     const write = (name: string, writer: string) =>

@@ -13,7 +13,12 @@ export interface PresetSummary {
   /** ms since 1970. */
   readonly createdAt: number
   readonly updatedAt: number
+  /** When it was put into the bin; null while it is on the shelf. */
+  readonly deletedAt: number | null
 }
+
+/** Days that a preset stays in the bin before it is gone. */
+export const BIN_DAYS = 30
 
 export interface PresetList {
   readonly presets: readonly PresetSummary[]

@@ -64,6 +64,10 @@ export function openApi(): Json {
         parameters: path('PresetIdDto'),
         post: operation('Bring a deleted preset back', { 200: answer('The preset.', stored) }),
       },
+      '/api/presets/{id}/beside': {
+        parameters: path('BesideDto'),
+        get: operation('The preset so many places further in the order of names', { 200: answer('Its id.') }),
+      },
       '/api/presets/{id}/versions': {
         parameters: path('PresetIdDto'),
         get: operation('Versions, newest first', { 200: answer('The versions.') }),

@@ -15,6 +15,15 @@ export class VersionDto extends PresetIdDto {
   number: number
 }
 
+export class BesideDto extends PresetIdDto {
+  /** How many places further in the order of names; negative ones go back. */
+  @Type(() => Number)
+  @IsInt()
+  @Min(-100)
+  @Max(100)
+  step: number
+}
+
 export class ListPresetsDto {
   @IsOptional()
   @IsString()
@@ -29,6 +38,11 @@ export class ListPresetsDto {
   @IsOptional()
   @IsIn(['name', 'updated'])
   sort?: 'name' | 'updated'
+
+  /** What lies in the bin instead of what is on the shelf. */
+  @IsOptional()
+  @IsIn(['true', 'false'])
+  deleted?: 'true' | 'false'
 
   @IsOptional()
   @Type(() => Number)

@@ -1,5 +1,6 @@
-import { and, asc, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, getTableColumns, isNotNull, isNull, lt, sql, type SQL } from 'drizzle-orm'
 import { randomBytes } from 'node:crypto'
+import { BIN_DAYS } from '@fulgor/core/api'
 import { readPreset, stagesOf, type Preset } from '@fulgor/core/preset'
 import type { Database } from '../database/database'
 import { presets, versions } from '../database/schema'
@@ -22,6 +23,9 @@ const columns = (preset: Preset, document: string) => ({
 
 type Row = typeof presets.$inferSelect
 
+/** What a list shows: never the documents. */
+const { document: _document, searchText: _searchText, ...listed } = getTableColumns(presets)
+
 const summary = ({ document: _, searchText: __, ...row }: Row) => row
 const full = (row: Row) => ({ ...summary(row), document: JSON.parse(row.document) as Preset })
 
@@ -31,20 +35,23 @@ async function requireRow({ db }: Database, id: string): Promise<Row> {
   return row
 }
 
+const BY_NAME = sql`lower(${presets.name})`
+
 export async function listPresets({ db }: Database, query: ListPresetsDto) {
   const words = (query.search ?? '').toLowerCase().split(/\s+/).filter(Boolean)
+  const binned = query.deleted === 'true'
   const conditions = [
-    isNull(presets.deletedAt),
+    binned ? isNotNull(presets.deletedAt) : isNull(presets.deletedAt),
     ...words.map((word) => sql`instr(${presets.searchText}, ${word}) > 0`),
     ...(query.tag ? [sql`exists (select 1 from json_each(${presets.tags}) where value = ${query.tag})`] : []),
   ]
   const where = and(...conditions)
-  const order = query.sort === 'name' ? asc(sql`lower(${presets.name})`) : desc(presets.updatedAt)
+  const order = query.sort === 'name' ? [asc(BY_NAME)] : [desc(binned ? presets.deletedAt : presets.updatedAt)]
   const rows = await db
-    .select()
+    .select(listed)
     .from(presets)
     .where(where)
-    .orderBy(order)
+    .orderBy(...order, asc(presets.id))
     .limit(query.limit ?? 200)
     .offset(query.offset ?? 0)
   const [{ total }] = await db
@@ -54,7 +61,31 @@ export async function listPresets({ db }: Database, query: ListPresetsDto) {
   const tags = await db.all<{ tag: string; count: number }>(
     sql`select value as tag, count(*) as count from ${presets}, json_each(${presets.tags}) where ${presets.deletedAt} is null group by value order by value`,
   )
-  return { presets: rows.map(summary), total, tags }
+  return { presets: rows, total, tags }
+}
+
+/** The preset so many places further in the order of names, round and round. */
+export async function besidePreset(database: Database, id: string, step: number): Promise<{ id: string }> {
+  const { name } = await requireRow(database, id)
+  const here = sql`(${BY_NAME}, ${presets.id})`
+  const beyond = sql`${here} ${sql.raw(step < 0 ? '<' : '>')} (${name.toLowerCase()}, ${id})`
+  const order = step < 0 ? [desc(BY_NAME), desc(presets.id)] : [asc(BY_NAME), asc(presets.id)]
+  const at = (where: SQL | undefined, offset: number) =>
+    database.db
+      .select({ id: presets.id })
+      .from(presets)
+      .where(and(isNull(presets.deletedAt), where))
+      .orderBy(...order)
+      .limit(1)
+      .offset(offset)
+  const [there, [{ left }]] = await Promise.all([
+    at(beyond, Math.abs(step) - 1),
+    database.db
+      .select({ left: sql<number>`count(*)` })
+      .from(presets)
+      .where(and(isNull(presets.deletedAt), beyond)),
+  ])
+  return there.at(0) ?? (await at(undefined, Math.abs(step) - 1 - left)).at(0) ?? { id }
 }
 
 export async function getPreset(database: Database, id: string) {
@@ -157,12 +188,17 @@ export async function getVersion(database: Database, id: string, number: number)
   return { ...row, document: JSON.parse(row.document) as Preset }
 }
 
-/** Takes a preset off the shelf; {@link restorePreset} brings it back whole. */
+/** Puts a preset into the bin; {@link restorePreset} brings it back whole until {@link emptyBin} has taken it. */
 export function deletePreset(database: Database, id: string) {
   return database.write(async () => {
     await requireRow(database, id)
     await database.db.update(presets).set({ deletedAt: Date.now() }).where(eq(presets.id, id))
   })
+}
+
+/** Takes away for good what has lain in the bin for longer than its days. */
+export function emptyBin(database: Database, now = Date.now()) {
+  return database.write(() => database.db.delete(presets).where(lt(presets.deletedAt, now - BIN_DAYS * 86_400_000)))
 }
 
 export function restorePreset(database: Database, id: string) {

@@ -1,8 +1,18 @@
 import { Router } from 'express'
 import type { Database } from '../database/database'
 import { validated } from '../http/validate'
-import { CreatePresetDto, ListPresetsDto, PresetIdDto, UpdatePresetDto, VersionDto } from './dto'
-import { createPreset, deletePreset, getPreset, getVersion, listPresets, listVersions, restorePreset, updatePreset } from './queries'
+import { BesideDto, CreatePresetDto, ListPresetsDto, PresetIdDto, UpdatePresetDto, VersionDto } from './dto'
+import {
+  besidePreset,
+  createPreset,
+  deletePreset,
+  getPreset,
+  getVersion,
+  listPresets,
+  listVersions,
+  restorePreset,
+  updatePreset,
+} from './queries'
 
 export function presetRoutes(database: Database): Router {
   const router = Router()
@@ -29,6 +39,10 @@ export function presetRoutes(database: Database): Router {
   router.post('/:id/restore', async (request, response) => {
     const { id } = await validated(PresetIdDto, request.params)
     response.json(await restorePreset(database, id))
+  })
+  router.get('/:id/beside', async (request, response) => {
+    const { id, step } = await validated(BesideDto, { ...request.params, ...request.query })
+    response.json(await besidePreset(database, id, step))
   })
   router.get('/:id/versions', async (request, response) => {
     const { id } = await validated(PresetIdDto, request.params)

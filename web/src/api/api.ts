@@ -12,14 +12,37 @@ import type {
 import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
 
+/** Presets that a list fetches at a time. */
+const PRESET_PAGE = 100
+
+interface ShelfQuery {
+  readonly search?: string
+  readonly tag?: string
+  readonly sort?: 'name' | 'updated'
+  readonly deleted?: 'true'
+}
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 }),
   tagTypes: ['Shelf', 'Versions', 'Riffs', 'Responses'],
   endpoints: (build) => ({
-    presets: build.query<PresetList, { search?: string; tag?: string; sort?: 'name' | 'updated' }>({
+    presets: build.query<PresetList, ShelfQuery & { limit?: number }>({
       query: (params) => ({ url: '/presets', params }),
       providesTags: ['Shelf'],
+    }),
+    /** The shelf or the bin, page by page. */
+    presetPages: build.infiniteQuery<PresetList, ShelfQuery, number>({
+      infiniteQueryOptions: {
+        initialPageParam: 0,
+        getNextPageParam: (last, _pages, offset) => (offset + last.presets.length < last.total ? offset + last.presets.length : undefined),
+      },
+      query: ({ queryArg, pageParam }) => ({ url: '/presets', params: { ...queryArg, limit: PRESET_PAGE, offset: pageParam } }),
+      providesTags: ['Shelf'],
+    }),
+    besidePreset: build.query<{ readonly id: string }, { id: string; step: number }>({
+      query: ({ id, step }) => ({ url: `/presets/${id}/beside`, params: { step } }),
+      keepUnusedDataFor: 0,
     }),
     preset: build.query<StoredPreset, string>({ query: (id) => `/presets/${id}`, keepUnusedDataFor: 0 }),
     createPreset: build.mutation<StoredPreset, Preset>({
@@ -97,10 +120,8 @@ export const api = createApi({
 export const {
   usePresetsQuery,
   useLazyPresetQuery,
-  useLazyPresetsQuery,
+  usePresetPagesInfiniteQuery,
   useCreatePresetMutation,
-  useDeletePresetMutation,
-  useRestorePresetMutation,
   useVersionsQuery,
   useLazyVersionQuery,
   useResponsesQuery,

@@ -8,6 +8,7 @@ import { addAfterChosen, newId, presentPreset } from '../state/actions'
 import { snapshotChosen, stageChosen } from '../state/editor'
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
 import { applyTheme } from '../theme/theme'
+import { useQuiet } from '../ui/useQuiet'
 import { PaperDialog } from '../ui/PaperDialog'
 import { focusRow } from '../views/sheet/focusRow'
 import { matching } from './matching'
@@ -46,8 +47,8 @@ export function Finder({ onKeys }: { onKeys: () => void }) {
 }
 
 function FinderList({ onKeys, onDone }: { onKeys: () => void; onDone: () => void }) {
-  const entries = useEntries(onKeys)
   const [text, setText] = useState('')
+  const entries = useEntries(onKeys, text)
   const [at, setAt] = useState(0)
   const list = useId()
   const found = useMemo(() => matching(entries, text).slice(0, SHOWN), [entries, text])
@@ -110,14 +111,16 @@ function FinderList({ onKeys, onDone }: { onKeys: () => void; onDone: () => void
   )
 }
 
-function useEntries(onKeys: () => void): readonly Entry[] {
+function useEntries(onKeys: () => void, text: string): readonly Entry[] {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const navigate = useNavigate()
   const { player, save } = useSession()
   const preset = useAppSelector(presentPreset)
   const id = useAppSelector((s) => s.editor.id)
-  const { data } = usePresetsQuery({ sort: 'updated' })
+  // a long shelf is searched where it is
+  const search = useQuiet(text.slice(0, 100), 200)
+  const { data } = usePresetsQuery({ sort: 'updated', search: search || undefined })
   return useMemo(() => {
     const go = (path: string) => () => void navigate(path)
     const desk = (of: Preset): Entry[] =>

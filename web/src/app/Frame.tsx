@@ -32,7 +32,9 @@ export function Frame() {
   const { data } = usePresetsQuery({ sort: 'updated' })
   const there = data?.presets ?? null
   const last = localStorage.getItem(LAST)
-  const kept = last !== null && (there === null || there.some((p) => last.startsWith(`/sheet/${p.id}`))) ? last : null
+  // a long shelf is not here whole
+  const kept =
+    last !== null && (there === null || data?.total !== there.length || there.some((p) => last.startsWith(`/sheet/${p.id}`))) ? last : null
   const [first] = there ?? []
   // with an empty shelf no link may lead to a preset that is not there
   const sheet = open ? `/sheet${open}${search}` : (kept ?? ((first as PresetSummary | undefined) ? `/sheet/${first.id}` : '/'))

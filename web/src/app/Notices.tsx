@@ -1,6 +1,7 @@
 import { useEffect } from 'react'
-import { useRestorePresetMutation, useRestoreResponsesMutation } from '../api/api'
+import { useRestoreResponsesMutation } from '../api/api'
 import { dismissed, type Notice } from '../state/notices'
+import { undoShelf } from '../state/shelf'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { NoteMark, WarningMark } from '../ui/marks'
 
@@ -22,7 +23,6 @@ export function Notices() {
 
 function NoticeLine({ notice }: { notice: Notice }) {
   const dispatch = useAppDispatch()
-  const [restore] = useRestorePresetMutation()
   const [restoreResponses] = useRestoreResponsesMutation()
   useEffect(() => {
     const timer = setTimeout(() => dispatch(dismissed(notice.id)), notice.kind === 'warning' ? 14_000 : 8_000)
@@ -37,7 +37,7 @@ function NoticeLine({ notice }: { notice: Notice }) {
           type="button"
           className="act"
           onClick={() => {
-            if (notice.undo?.type === 'restorePreset') void restore(notice.undo.id)
+            if (notice.undo?.type === 'shelf') void dispatch(undoShelf())
             if (notice.undo?.type === 'restoreResponses') void restoreResponses(notice.undo.hashes)
             dispatch(dismissed(notice.id))
           }}

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
-import { useLazyPresetsQuery } from '../api/api'
+import { api } from '../api/api'
 import { useSession } from '../app/session'
 import { openPreset } from '../state/autosave'
 import { presetStepped } from '../state/boardSlice'
@@ -24,20 +24,16 @@ function usePresetSteps(id: string): void {
   const { player } = useSession()
   const step = useAppSelector((s) => s.board.presetStep)
   const openId = useAppSelector((s) => s.editor.id)
-  const [list] = useLazyPresetsQuery()
   const resume = useRef(false)
   useEffect(() => {
     if (step === 0) return
     dispatch(presetStepped(0))
-    void list({ sort: 'name' }, true).then(({ data }) => {
-      const all = data?.presets ?? []
-      const at = all.findIndex((p) => p.id === id)
-      const next = all.at((at + step + all.length) % Math.max(1, all.length))
+    void dispatch(api.endpoints.besidePreset.initiate({ id, step }, { subscribe: false, forceRefetch: true })).then(({ data: next }) => {
       if (!next || next.id === id) return
       resume.current = store.getState().player.playing
       void navigate(pathname.replace(`/${id}`, `/${next.id}`))
     })
-  }, [step, id, list, navigate, pathname, dispatch, store])
+  }, [step, id, navigate, pathname, dispatch, store])
   useEffect(() => {
     if (openId !== id || !resume.current) return
     resume.current = false

@@ -45,6 +45,7 @@ const stored = (document: Preset): StoredPreset => ({
   revision: 4,
   createdAt: 0,
   updatedAt: 5,
+  deletedAt: null,
   document,
   saved: { number: 2, createdAt: 1, document },
 })

@@ -8,6 +8,7 @@ import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
 import { noticesReducer } from './notices'
 import { playerReducer } from './player'
+import { shelfReducer } from './shelf'
 
 const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
@@ -18,6 +19,7 @@ const reducer = combineReducers({
   measures: measuresReducer,
   player: playerReducer,
   notices: noticesReducer,
+  shelf: shelfReducer,
 })
 
 export const store = configureStore({

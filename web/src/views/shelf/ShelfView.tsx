@@ -1,29 +1,36 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useEffect, useRef, useState, type DragEvent } from 'react'
-import { Link, useNavigate, useSearchParams } from 'react-router'
-import type { PresetSummary } from '@fulgor/core/api'
+import { useNavigate, useSearchParams } from 'react-router'
 import { demoPresets } from '@fulgor/core/demo'
 import { blankPreset, PresetError, readPreset, type Preset } from '@fulgor/core/preset'
-import { sentenceOf, useCreatePresetMutation, useDeletePresetMutation, useLazyPresetQuery, usePresetsQuery } from '../../api/api'
-import { isTyping } from '../../app/isTyping'
+import { BIN_DAYS } from '@fulgor/core/api'
+import { sentenceOf, usePresetPagesInfiniteQuery } from '../../api/api'
+import { isTyping, isWriting } from '../../app/isTyping'
 import { notified } from '../../state/notices'
-import { useAppDispatch } from '../../state/store'
-import { download, fileName } from '../../ui/files'
-import { when } from '../../ui/format'
+import { addPreset, redoShelf, undoShelf } from '../../state/shelf'
+import { useAppDispatch, useAppSelector } from '../../state/store'
+import { ActionsMenu } from '../../ui/ActionsMenu'
 import { Chevron } from '../../ui/marks'
+import { Segments } from '../../ui/Segments'
+import { useQuiet } from '../../ui/useQuiet'
+import { PresetTable } from './PresetTable'
 
-/** All presets: search, tags, new, duplicate, import and export. */
+/** All presets, and the bin: search, tags, new, duplicate, import and export. */
 export function ShelfView() {
   const [params, setParams] = useSearchParams()
-  // the field answers at once, the address follows
+  // the field answers at once, the address and the server follow
   const [search, setSearch] = useState(params.get('search') ?? '')
+  const quiet = useQuiet(search, 180)
   const tag = params.get('tag') ?? ''
   const sort = params.get('sort') === 'name' ? 'name' : 'updated'
-  const { data, error, isLoading, refetch } = usePresetsQuery(
-    { search: search || undefined, tag: tag || undefined, sort },
+  const bin = params.get('in') === 'bin'
+  const { data, error, isLoading, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = usePresetPagesInfiniteQuery(
+    { search: quiet.slice(0, 100) || undefined, tag: tag || undefined, sort, deleted: bin ? 'true' : undefined },
     { refetchOnMountOrArgChange: true },
   )
+  const presets = data?.pages.flatMap((page) => page.presets) ?? []
+  const last = data?.pages.at(-1)
   const field = useRef<HTMLInputElement>(null)
+  const scroller = useRef<HTMLElement>(null)
   const set = (change: Record<string, string>) => {
     const next = new URLSearchParams(params)
     for (const [key, value] of Object.entries(change)) {
@@ -32,25 +39,29 @@ export function ShelfView() {
     }
     setParams(next, { replace: true })
   }
-  useEffect(() => {
-    document.title = 'Shelf · Fulgor'
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== '/' || isTyping(event.target)) return
-      event.preventDefault()
-      field.current?.focus()
-    }
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
-  }, [])
+  useShelfKeys(field)
   const { importFiles, dropping, dropProps } = useImport()
 
   return (
     <main
+      ref={scroller}
       className={`min-h-0 min-w-0 overflow-auto ${dropping ? 'outline-2 -outline-offset-8 outline-lane outline-dashed' : ''}`}
       {...dropProps}
     >
-      <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule2 px-6 py-2">
-        <h1 className="mr-auto text-preset">Shelf</h1>
+      <header className="sticky top-0 z-20 flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule2 bg-paper px-6 py-2">
+        <h1 className="text-preset">Shelf</h1>
+        <Segments
+          label="Which presets"
+          value={bin ? 'bin' : 'shelf'}
+          options={[
+            ['shelf', 'On the shelf'],
+            ['bin', 'Bin'],
+          ]}
+          onChange={(next) => set({ in: next === 'bin' ? 'bin' : '', tag: '' })}
+        />
+        <span className="num text-label text-ink2" role="status">
+          {last ? `${last.total} ${last.total === 1 ? 'preset' : 'presets'}${search || tag ? ' found' : ''}` : ''}
+        </span>
         <input
           ref={field}
           type="search"
@@ -61,16 +72,17 @@ export function ShelfView() {
             setSearch(event.currentTarget.value)
             set({ search: event.currentTarget.value })
           }}
-          className="field w-64"
+          className="field ml-auto w-64"
         />
+        <UndoButtons />
         <ImportButton onFiles={importFiles} />
         <NewMenu />
       </header>
       <div className="px-6 py-4">
-        {(data?.tags.length ?? 0) > 0 && (
-          <div className="mb-3 flex flex-wrap items-baseline gap-x-4" role="group" aria-label="Tags">
+        {!bin && (last?.tags.length ?? 0) > 0 && (
+          <div className="mb-3 flex max-h-24 flex-wrap items-baseline gap-x-4 overflow-auto" role="group" aria-label="Tags" tabIndex={0}>
             <span className="eyebrow">Tags</span>
-            {data?.tags.map((t) => (
+            {last?.tags.map((t) => (
               <button
                 key={t.tag}
                 type="button"
@@ -83,6 +95,7 @@ export function ShelfView() {
             ))}
           </div>
         )}
+        {bin && <p className="mb-3 text-ink2">What is taken off the shelf stays here for {BIN_DAYS} days.</p>}
         {error !== undefined && (
           <p role="alert">
             {sentenceOf(error)}{' '}
@@ -92,45 +105,79 @@ export function ShelfView() {
           </p>
         )}
         {isLoading && <p className="text-ink3">Fetching the shelf …</p>}
-        {data && data.presets.length === 0 && (
+        {last && presets.length === 0 && (
           <p className="max-w-prose text-ink2">
             {search || tag
               ? 'No preset matches this search.'
-              : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
+              : bin
+                ? 'The bin is empty.'
+                : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
           </p>
         )}
-        {data && data.presets.length > 0 && (
-          <table className="w-full">
-            <thead>
-              <tr className="eyebrow border-b border-ink text-left">
-                <th className="pb-1 font-normal" aria-sort={sort === 'name' ? 'ascending' : 'none'}>
-                  <SortButton on={sort === 'name'} onClick={() => set({ sort: 'name' })}>
-                    Name
-                  </SortButton>
-                </th>
-                <th className="pb-1 font-normal max-[700px]:hidden">Tags</th>
-                <th className="pb-1 text-right font-normal max-[700px]:hidden">Stages</th>
-                <th className="pb-1 text-right font-normal">Snapshots</th>
-                <th className="pb-1 text-right font-normal max-[700px]:hidden">Tempo, bpm</th>
-                <th className="pb-1 pl-6 font-normal" aria-sort={sort === 'updated' ? 'descending' : 'none'}>
-                  <SortButton on={sort === 'updated'} onClick={() => set({ sort: '' })}>
-                    Changed
-                  </SortButton>
-                </th>
-                <th>
-                  <span className="sr-only">Actions</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.presets.map((preset) => (
-                <PresetRow key={preset.id} preset={preset} />
-              ))}
-            </tbody>
-          </table>
+        {presets.length > 0 && (
+          <PresetTable
+            presets={presets}
+            total={last?.total ?? presets.length}
+            bin={bin}
+            scroller={scroller}
+            onEnd={() => hasNextPage && !isFetchingNextPage && void fetchNextPage()}
+            nameHead={
+              <SortButton on={sort === 'name'} onClick={() => set({ sort: 'name' })}>
+                Name
+              </SortButton>
+            }
+            timeHead={
+              <SortButton on={sort === 'updated'} onClick={() => set({ sort: '' })}>
+                {bin ? 'Taken off' : 'Changed'}
+              </SortButton>
+            }
+            sort={sort}
+          />
         )}
       </div>
     </main>
+  )
+}
+
+/** `/` searches; Ctrl or Cmd Z takes back what was done to the shelf. */
+function useShelfKeys(field: { readonly current: HTMLInputElement | null }): void {
+  const dispatch = useAppDispatch()
+  useEffect(() => {
+    document.title = 'Shelf · Fulgor'
+    const onKey = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase()
+      const command = event.ctrlKey || event.metaKey
+      if (command && (key === 'z' || key === 'y') && !isWriting(event.target as HTMLElement)) {
+        event.preventDefault()
+        void dispatch(key === 'y' || event.shiftKey ? redoShelf() : undoShelf())
+      } else if (key === '/' && !isTyping(event.target)) {
+        event.preventDefault()
+        field.current?.focus()
+      }
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [dispatch, field])
+}
+
+function UndoButtons() {
+  const dispatch = useAppDispatch()
+  const { past, future } = useAppSelector((s) => s.shelf)
+  return (
+    <span className="flex gap-3">
+      <button type="button" className="act" disabled={past.length === 0} title="Ctrl/Cmd Z" onClick={() => void dispatch(undoShelf())}>
+        Undo
+      </button>
+      <button
+        type="button"
+        className="act"
+        disabled={future.length === 0}
+        title="Ctrl/Cmd Shift Z"
+        onClick={() => void dispatch(redoShelf())}
+      >
+        Redo
+      </button>
+    </span>
   )
 }
 
@@ -146,109 +193,23 @@ function SortButton({ on, onClick, children }: { on: boolean; onClick: () => voi
   )
 }
 
-function PresetRow({ preset }: { preset: PresetSummary }) {
-  const dispatch = useAppDispatch()
-  const navigate = useNavigate()
-  const [load] = useLazyPresetQuery()
-  const [create] = useCreatePresetMutation()
-  const [remove] = useDeletePresetMutation()
-  const fail = (error: unknown) => dispatch(notified({ kind: 'warning', text: sentenceOf(error) }))
-  const withDocument = async (work: (document: Preset) => Promise<void> | void) => {
-    const answer = await load(preset.id)
-    if (answer.data) await work(answer.data.document)
-    else fail(answer.error)
-  }
-  const actions: readonly (readonly [string, () => void])[] = [
-    ['Open', () => void navigate(`/sheet/${preset.id}`)],
-    [
-      'Duplicate',
-      () =>
-        void withDocument(async (document) => {
-          const answer = await create({ ...document, name: `${document.name} copy`.slice(0, 80) })
-          if (answer.error) fail(answer.error)
-        }),
-    ],
-    [
-      'Export as JSON',
-      () =>
-        void withDocument((document) =>
-          download(`${fileName(document.name)}.json`, `${JSON.stringify(document, null, 2)}\n`, 'application/json'),
-        ),
-    ],
-    [
-      'Delete',
-      () =>
-        void remove(preset.id).then((answer) => {
-          if (answer.error) fail(answer.error)
-          else
-            dispatch(
-              notified({ kind: 'note', text: `“${preset.name}” was taken off the shelf.`, undo: { type: 'restorePreset', id: preset.id } }),
-            )
-        }),
-    ],
-  ]
-  return (
-    <tr className="border-b border-rule hover:bg-deep">
-      <td className="py-1.5 pr-4">
-        <Link to={`/sheet/${preset.id}`} className="text-name font-semibold hover:text-ember">
-          {preset.name}
-        </Link>
-      </td>
-      <td className="py-1.5 pr-4 text-ink2 max-[700px]:hidden">{preset.tags.join(' · ')}</td>
-      <td className="num py-1.5 text-right max-[700px]:hidden">{preset.stageCount}</td>
-      <td className="num py-1.5 text-right">{preset.snapshotCount}</td>
-      <td className="num py-1.5 text-right max-[700px]:hidden">{preset.tempo}</td>
-      <td className="num py-1.5 pl-6 text-label whitespace-nowrap text-ink2">{when(preset.updatedAt)}</td>
-      <td className="py-1.5 pl-4 text-right">
-        <Menu>
-          <MenuButton aria-label={`Actions for ${preset.name}`} className="act text-[12px]">
-            Actions
-            <Chevron />
-          </MenuButton>
-          <MenuItems modal={false} anchor="bottom end" className="menu">
-            {actions.map(([label, act]) => (
-              <MenuItem key={label}>
-                <button type="button" className="menu-item" onClick={act}>
-                  {label}
-                </button>
-              </MenuItem>
-            ))}
-          </MenuItems>
-        </Menu>
-      </td>
-    </tr>
-  )
-}
-
 function NewMenu() {
   const dispatch = useAppDispatch()
   const navigate = useNavigate()
-  const [create, { isLoading }] = useCreatePresetMutation()
   const start = async (preset: Preset) => {
-    const answer = await create(preset)
-    if (answer.data) void navigate(`/sheet/${answer.data.id}`)
-    else dispatch(notified({ kind: 'warning', text: sentenceOf(answer.error) }))
+    const made = await dispatch(addPreset(preset))
+    if ('id' in made) void navigate(`/sheet/${made.id}`)
+    else dispatch(notified({ kind: 'warning', text: sentenceOf(made.error) }))
   }
-  const choices: readonly (readonly [string, Preset])[] = [
-    ['From blank', blankPreset('New preset')],
-    ...demoPresets.map(({ preset }) => [`From the demo: ${preset.name}`, preset] as const),
+  const actions = [
+    { label: 'From blank', act: () => void start(blankPreset('New preset')) },
+    ...demoPresets.map(({ preset }) => ({ label: `From the demo: ${preset.name}`, act: () => void start(preset) })),
   ]
   return (
-    <Menu>
-      <MenuButton className="btn btn-filled" disabled={isLoading}>
-        New preset
-        <Chevron />
-      </MenuButton>
-      <MenuItems modal={false} anchor="bottom end" className="menu">
-        {choices.map(([label, preset]) => (
-          <MenuItem key={label}>
-            <button type="button" className="menu-item" onClick={() => void start(preset)}>
-              {label}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
+    <ActionsMenu actions={actions} className="btn btn-filled">
+      New preset
+      <Chevron />
+    </ActionsMenu>
   )
 }
 
@@ -278,7 +239,6 @@ function ImportButton({ onFiles }: { onFiles: (files: readonly File[]) => void }
 /** Reads preset files; a bad one is named with its reason, the others still come in. */
 function useImport() {
   const dispatch = useAppDispatch()
-  const [create] = useCreatePresetMutation()
   const [dropping, setDropping] = useState(false)
   const importFiles = (files: readonly File[]) => {
     for (const file of files) void importOne(file)
@@ -287,9 +247,9 @@ function useImport() {
     const refuse = (reason: string) => dispatch(notified({ kind: 'warning', text: `${file.name} was not imported: ${reason}` }))
     if (file.size > 1_000_000) return refuse('it is larger than 1 MB.')
     try {
-      const answer = await create(readPreset(JSON.parse(await file.text())))
-      if (answer.error) refuse(sentenceOf(answer.error))
-      else dispatch(notified({ kind: 'note', text: `“${answer.data.name}” is on the shelf.` }))
+      const made = await dispatch(addPreset(readPreset(JSON.parse(await file.text()))))
+      if ('error' in made) refuse(sentenceOf(made.error))
+      else dispatch(notified({ kind: 'note', text: `“${made.name}” is on the shelf.`, undo: { type: 'shelf' } }))
     } catch (error) {
       if (error instanceof PresetError) refuse(error.message)
       else if (error instanceof SyntaxError) refuse('it is not JSON.')
