@@ -11,6 +11,7 @@ import { startBoard } from './state/board'
 import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
 import { store } from './state/store'
+import { startKeepingUndo } from './state/undoStore'
 import { applyTheme, followSystem, storedTheme } from './theme/theme'
 import { PortalGroup } from './ui/PortalGroup'
 import './theme/app.css'
@@ -21,6 +22,7 @@ startMeasuring(store)
 startControls(store)
 startBoard(store)
 const { save } = startAutosave(store)
+startKeepingUndo(store)
 const session = { player: new Player(store), save }
 const root = document.getElementById('root')
 const overlays = document.getElementById('overlays')

@@ -21,6 +21,16 @@ const windowOf = (edit: Edit): number =>
 
 export const createHistory = (present: Preset): History => ({ past: [], present, future: [], lastKey: null, lastAt: 0 })
 
+/**
+ * The history that was kept when the preset was open last, going on with the document as it is now: where that has become another one
+ * since, the last state that was kept is one more step to go back to.
+ */
+export function resumed(kept: History, present: Preset): History {
+  const same = JSON.stringify(kept.present) === JSON.stringify(present)
+  if (same) return { ...kept, lastKey: null, lastAt: 0 }
+  return { past: [...kept.past, kept.present].slice(-KEPT), present, future: [], lastKey: null, lastAt: 0 }
+}
+
 /** @param at time of the edit in ms, any origin */
 export function commit(history: History, edit: Edit, at: number): History {
   const present = applyEdit(history.present, edit)

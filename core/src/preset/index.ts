@@ -1,7 +1,7 @@
 export { copyStages, freshBlock, isStageBlock, readStages, type BlockCells, type StageBlock } from './block'
 export { copyCells, pastePlaces, readCells, type CellBlock } from './cells'
 export { applyEdit, coalescingKey, type Edit } from './edits'
-export { commit, createHistory, redo, undo, type History } from './history'
+export { commit, createHistory, redo, resumed, undo, type History } from './history'
 export {
   blankPreset,
   createLane,

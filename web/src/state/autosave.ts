@@ -4,6 +4,7 @@ import type { Preset } from '@fulgor/core/preset'
 import { api, isAway, sentenceOf } from '../api/api'
 import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
 import { notified } from './notices'
+import { readHistory } from './undoStore'
 import { clearPending, keepPending, readPending } from './pending'
 import type { Store, Thunk } from './store'
 
@@ -24,7 +25,8 @@ export const openPreset =
     const { data, error } = await request
     if (!data) return sentenceOf(error)
     const pending = readPending(id)
-    dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot }))
+    const kept = await readHistory(id)
+    dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot, kept }))
     if (pending && pending.baseRevision !== data.revision) dispatch(conflictFound({ revision: data.revision, document: data.document }))
     else if (pending)
       dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))

@@ -7,6 +7,7 @@ import {
   findSnapshot,
   findStage,
   redo,
+  resumed,
   stagesOf,
   undo,
   type Edit,
@@ -75,14 +76,21 @@ const editor = createSlice({
   name: 'editor',
   initialState,
   reducers: {
-    opened(_state, { payload }: PayloadAction<{ stored: StoredPreset; pending: Preset | null; snapshot: string | null }>) {
-      const { stored, pending, snapshot } = payload
-      const history = createHistory(stored.document)
+    opened(
+      _state,
+      { payload }: PayloadAction<{ stored: StoredPreset; pending: Preset | null; snapshot: string | null; kept?: History | null }>,
+    ) {
+      const { stored, pending, snapshot, kept } = payload
+      const fresh = createHistory(stored.document)
       return castDraft({
         ...initialState,
         id: stored.id,
         // edits that an earlier session could not send are one undoable step on what the server holds
-        history: pending ? commit(history, { type: 'replace', preset: pending }, 0) : history,
+        history: kept
+          ? resumed(kept, pending ?? stored.document)
+          : pending
+            ? commit(fresh, { type: 'replace', preset: pending }, 0)
+            : fresh,
         snapshot: findSnapshot(stored.document, snapshot)?.id ?? stored.document.snapshots[0].id,
         stage: (stagesOf(stored.document.chain).find((s) => s.model.startsWith('amp.')) ?? stagesOf(stored.document.chain)[0])?.id ?? null,
         revision: stored.revision,

@@ -1,0 +1,57 @@
+import { createStore, delMany, entries, get, set, type UseStore } from 'idb-keyval'
+import type { History } from '@fulgor/core/preset'
+import type { Store } from './store'
+
+/** What can be undone, by preset. A structured clone keeps what the steps share, so that many of them are small. */
+interface Kept {
+  readonly at: number
+  readonly history: History
+}
+
+const STEPS = 200
+const PRESETS = 20
+const QUIET_MS = 400
+
+let opened: UseStore | null = null
+const database = (): UseStore => (opened ??= createStore('fulgor.undo', 'histories'))
+
+/** The history that was kept of a preset; null where there is none, or where the browser keeps nothing. */
+export async function readHistory(id: string): Promise<History | null> {
+  try {
+    return (await get<Kept>(id, database()))?.history ?? null
+  } catch {
+    return null
+  }
+}
+
+async function keep(id: string, history: History): Promise<void> {
+  const short = { ...history, past: history.past.slice(-STEPS), future: history.future.slice(0, STEPS) }
+  await set(id, { at: Date.now(), history: short } satisfies Kept, database())
+}
+
+/** Leaves the presets that were open last. */
+async function prune(): Promise<void> {
+  const all = await entries<string, Kept>(database())
+  const old = all.sort((a, b) => b[1].at - a[1].at).slice(PRESETS)
+  if (old.length > 0) await delMany(old.map(([id]) => id), database()) // prettier-ignore
+}
+
+/** Keeps what can be undone over a reload. A browser that keeps nothing is no error: undo then ends with the page. */
+export function startKeepingUndo(store: Store): void {
+  let seen: History | null = null
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const write = () => {
+    clearTimeout(timer)
+    const { id, history } = store.getState().editor
+    if (id && history && history.past.length + history.future.length > 0) keep(id, history).catch(() => undefined)
+  }
+  store.subscribe(() => {
+    const { history } = store.getState().editor
+    if (history === seen) return
+    seen = history
+    clearTimeout(timer)
+    if (history) timer = setTimeout(write, QUIET_MS)
+  })
+  addEventListener('pagehide', write)
+  prune().catch(() => undefined)
+}
