@@ -3,7 +3,7 @@ import hooks from 'eslint-plugin-react-hooks'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
-const projects = ['core', 'server', 'cli', 'web', 'web/src/audio/worklet']
+const projects = ['core', 'server', 'cli', 'web', 'web/src/audio/worklet', 'web/src/offline']
   .map((folder) => `${folder}/tsconfig.json`)
   .concat('tsconfig.tests.json')
 

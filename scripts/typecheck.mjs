@@ -1,3 +1,4 @@
 import { run } from './lib/setup.mjs'
 
-for (const project of ['core', 'server', 'cli', 'web', 'web/src/audio/worklet', 'tsconfig.tests.json']) run('npx', ['tsc', '-p', project])
+for (const project of ['core', 'server', 'cli', 'web', 'web/src/audio/worklet', 'web/src/offline', 'tsconfig.tests.json'])
+  run('npx', ['tsc', '-p', project])

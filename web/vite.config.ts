@@ -1,16 +1,34 @@
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { resolve } from 'node:path'
-import { defineConfig } from 'vite'
+import { readdirSync, writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { defineConfig, type Plugin } from 'vite'
+
+/** Lists the built files for the keeper, which holds them for days without the server. */
+const listFiles = (): Plugin => ({
+  name: 'list-files',
+  writeBundle({ dir = '' }) {
+    const files = readdirSync(join(dir, 'assets')).filter((file) => !file.startsWith('bench-'))
+    writeFileSync(join(dir, 'files.json'), JSON.stringify(['/icon.svg', ...files.map((file) => `/assets/${file}`)]))
+  },
+})
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react(), tailwindcss()],
+  plugins: [react(), tailwindcss(), listFiles()],
   worker: { format: 'es' },
   build: {
     target: 'es2022',
     assetsInlineLimit: 0,
-    rolldownOptions: { input: { main: resolve(import.meta.dirname, 'index.html'), bench: resolve(import.meta.dirname, 'bench.html') } },
+    rolldownOptions: {
+      input: {
+        main: resolve(import.meta.dirname, 'index.html'),
+        bench: resolve(import.meta.dirname, 'bench.html'),
+        keeper: resolve(import.meta.dirname, 'src/offline/keeper.sw.ts'),
+      },
+      // its address is what it may answer for
+      output: { entryFileNames: ({ name }) => (name === 'keeper' ? 'keeper.js' : 'assets/[name]-[hash].js') },
+    },
   },
   server: {
     headers: { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' },

@@ -11,6 +11,7 @@ import { startBoard } from './state/board'
 import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
 import { store } from './state/store'
+import { keepForBadDays } from './offline/register'
 import { startKeepingUndo } from './state/undoStore'
 import { applyTheme, followSystem, storedTheme } from './theme/theme'
 import { PortalGroup } from './ui/PortalGroup'
@@ -23,6 +24,7 @@ startControls(store)
 startBoard(store)
 const { save } = startAutosave(store)
 startKeepingUndo(store)
+keepForBadDays()
 const session = { player: new Player(store), save }
 const root = document.getElementById('root')
 const overlays = document.getElementById('overlays')

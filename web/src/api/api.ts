@@ -11,6 +11,21 @@ import type {
 } from '@fulgor/core/api'
 import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
+import { KEPT_AT } from '../offline/keeping'
+import { serverAway, serverBack, type ConnectionState } from '../state/connection'
+
+const ask = fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 })
+
+/** Tells whether the server itself has answered, or what this browser kept of it. */
+const asked: typeof ask = async (args, store, options) => {
+  const answer = await ask(args, store, options)
+  const keptAt = answer.meta?.response?.headers.get(KEPT_AT)
+  const state = store.getState() as { readonly connection: ConnectionState }
+  if (keptAt) store.dispatch(serverAway(Number(keptAt)))
+  else if (answer.error && isAway(answer.error)) store.dispatch(serverAway(null))
+  else if (state.connection.away) store.dispatch(serverBack())
+  return answer
+}
 
 /** Presets that a list fetches at a time. */
 const PRESET_PAGE = 100
@@ -24,7 +39,7 @@ interface ShelfQuery {
 
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 }),
+  baseQuery: asked,
   tagTypes: ['Shelf', 'Versions', 'Riffs', 'Responses'],
   endpoints: (build) => ({
     presets: build.query<PresetList, ShelfQuery & { limit?: number }>({

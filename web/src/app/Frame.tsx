@@ -6,6 +6,7 @@ import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
 import { Finder } from './Finder'
 import { isTyping } from './isTyping'
+import { AwayLine } from './AwayLine'
 import { KeysDialog } from './KeysDialog'
 import { Notices } from './Notices'
 import { singleKeysOn } from './singleKeys'
@@ -42,6 +43,16 @@ export function Frame() {
   const controls = sheet.replace('/sheet', '/controls')
   return (
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
+      <a
+        href="#view"
+        className="absolute top-0 left-0 z-50 -translate-y-full border border-ink bg-paper px-3 py-1.5 font-semibold focus:translate-y-0"
+        onClick={(event) => {
+          event.preventDefault()
+          skip()
+        }}
+      >
+        Past the views
+      </a>
       <nav
         aria-label="Views"
         className="flex flex-col border-r border-rule2 pb-3 max-[700px]:flex-row max-[700px]:items-center max-[700px]:overflow-x-auto max-[700px]:border-r-0 max-[700px]:border-b max-[700px]:pb-0"
@@ -77,12 +88,22 @@ export function Frame() {
           </button>
         </div>
       </nav>
-      <Outlet />
+      <div className="flex min-h-0 min-w-0 flex-col *:last:min-h-0 *:last:flex-1" id="view" tabIndex={-1}>
+        <AwayLine />
+        <Outlet />
+      </div>
       <Notices />
       <Finder onKeys={showKeys} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </div>
   )
+}
+
+/** To the sheet's chosen cell, or else to the first thing of the view that takes the focus. */
+function skip(): void {
+  const view = document.getElementById('view')
+  const cell = view?.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')
+  ;(cell ?? view?.querySelector<HTMLElement>('button:enabled, a[href], input:enabled, [tabindex="0"]') ?? view)?.focus()
 }
 
 function ViewLink({ to, active, children }: { to: string; active: boolean; children: string }) {

@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import { useRestoreResponsesMutation } from '../api/api'
 import { dismissed, type Notice } from '../state/notices'
-import { undoShelf } from '../state/shelf'
+import { bringBack, undoShelf } from '../state/shelf'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { NoteMark, WarningMark } from '../ui/marks'
 
@@ -38,11 +38,12 @@ function NoticeLine({ notice }: { notice: Notice }) {
           className="act"
           onClick={() => {
             if (notice.undo?.type === 'shelf') void dispatch(undoShelf())
+            if (notice.undo?.type === 'bringBack') void dispatch(bringBack(notice.undo.id, notice.undo.name))
             if (notice.undo?.type === 'restoreResponses') void restoreResponses(notice.undo.hashes)
             dispatch(dismissed(notice.id))
           }}
         >
-          Undo
+          {notice.undo.type === 'bringBack' ? 'Put it back' : 'Undo'}
         </button>
       )}
       <button type="button" className="act font-normal" onClick={() => dispatch(dismissed(notice.id))}>

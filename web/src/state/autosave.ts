@@ -5,17 +5,15 @@ import { api, isAway, sentenceOf } from '../api/api'
 import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
 import { notified } from './notices'
 import { readHistory } from './undoStore'
-import { clearPending, keepPending, readPending } from './pending'
+import { clearPending, keepPending, readPending, standing } from './pending'
 import type { Store, Thunk } from './store'
+import { hearTabs, tellTabs } from './tabs'
 
 const QUIET_MS = 700
 const RETRY_MS = 3_000
 
 /** This tab, to the server. */
 const writer = nanoid()
-
-/** Tells this browser's other tabs that a preset was stored. */
-const channel = new BroadcastChannel('fulgor.presets')
 
 /** Opens a preset on the Sheet, with edits that an earlier session could not send. */
 export const openPreset =
@@ -24,10 +22,13 @@ export const openPreset =
     const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true, subscribe: false }))
     const { data, error } = await request
     if (!data) return sentenceOf(error)
-    const pending = readPending(id)
+    const found = readPending(id)
+    const how = found ? standing(found, data) : 'there'
+    if (how === 'there') clearPending(id)
+    const pending = how === 'there' ? null : found
     const kept = await readHistory(id)
     dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot, kept }))
-    if (pending && pending.baseRevision !== data.revision) dispatch(conflictFound({ revision: data.revision, document: data.document }))
+    if (how === 'conflict') dispatch(conflictFound({ revision: data.revision, document: data.document }))
     else if (pending)
       dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))
     return null
@@ -42,8 +43,16 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
   let openId: string | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   let running = false
+  /** What the server has not answered yet. */
+  let sent: Preset | null = null
   let seen: { document: Preset | null; status: string } = { document: null, status: '' }
 
+  /** The preset that is open here lies in the bin: its edits wait until it is put back. */
+  const gone = (id: string) => {
+    const name = store.getState().editor.history?.present.name ?? ''
+    const text = `“${name}” was taken off the shelf elsewhere. Edits of it are kept in this browser only.`
+    store.dispatch(notified({ kind: 'warning', text, undo: { type: 'bringBack', id, name } }))
+  }
   const later = (ms: number) => {
     clearTimeout(timer)
     timer = setTimeout(() => void send(false), ms)
@@ -67,6 +76,8 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     }
     running = true
     store.dispatch(syncChanged({ status: 'saving' }))
+    keepPending(id, { document, baseRevision: revision, sent: document })
+    sent = document
     const { data, error } = await store.dispatch(
       api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }),
     )
@@ -77,12 +88,13 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     }
     if (data) {
       stored = document
+      sent = null
       const unchanged = store.getState().editor.history?.present === document
       if (unchanged) clearPending(id)
-      else keepPending(id, { document: store.getState().editor.history?.present ?? document, baseRevision: data.revision })
+      else keepPending(id, { document: store.getState().editor.history?.present ?? document, baseRevision: data.revision, sent: null })
       store.dispatch(syncChanged({ status: unchanged ? 'saved' : 'waiting', at: data.updatedAt, revision: data.revision }))
       if (save) store.dispatch(versionSaved({ number: data.version, createdAt: data.updatedAt, document }))
-      channel.postMessage({ id, revision: data.revision })
+      tellTabs({ id, revision: data.revision })
       if (!unchanged) later(QUIET_MS)
       return
     }
@@ -90,6 +102,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     const current = ((error as { data?: Partial<ApiError> }).data?.error ?? {}).current
     if (status === 409 && current) store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
     else {
+      if (status === 404) gone(id)
       store.dispatch(syncChanged({ status: isAway(error) ? 'offline' : 'failed', message: sentenceOf(error) }))
       if (save) store.dispatch(notified({ kind: 'warning', text: `Not saved as a version: ${sentenceOf(error)}` }))
       later(RETRY_MS)
@@ -110,14 +123,16 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     if (history.present === seen.document && sync.status === seen.status) return
     seen = { document: history.present, status: sync.status }
     if (sync.status === 'waiting' || sync.status === 'offline' || sync.status === 'failed') {
-      keepPending(id, { document: history.present, baseRevision: revision })
+      keepPending(id, { document: history.present, baseRevision: revision, sent })
       if (sync.status === 'waiting') later(QUIET_MS)
     }
   })
-  channel.onmessage = ({ data }: MessageEvent<{ id: string; revision: number }>) => {
+  hearTabs((told) => {
     const { id, revision, sync } = store.getState().editor
-    if (data.id !== id || data.revision <= revision || sync.status !== 'saved') return
-    void store.dispatch(api.endpoints.preset.initiate(data.id, { forceRefetch: true, subscribe: false })).then(({ data: fresh }) => {
+    if (told.id !== id) return
+    if ('gone' in told) return gone(told.id)
+    if (told.revision <= revision || sync.status !== 'saved') return
+    void store.dispatch(api.endpoints.preset.initiate(told.id, { forceRefetch: true, subscribe: false })).then(({ data: fresh }) => {
       const now = store.getState().editor
       if (!fresh || now.id !== fresh.id || now.sync.status !== 'saved' || fresh.revision <= now.revision) return
       store.dispatch(refreshed(fresh))
@@ -125,7 +140,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
         notified({ kind: 'note', text: 'This preset was changed in another tab; the sheet shows its state. Undo brings yours back.' }),
       )
     })
-  }
+  })
   addEventListener('online', () => later(0))
   addEventListener('pagehide', () => void send(false))
   return { save: (note) => send(true, note) }

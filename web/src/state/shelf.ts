@@ -2,6 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import type { Preset } from '@fulgor/core/preset'
 import { api, sentenceOf } from '../api/api'
 import { notified } from './notices'
+import { tellTabs } from './tabs'
 import type { Thunk } from './store'
 
 /** Something that was done to the shelf and can be taken back: what was added goes into the bin, what was removed comes out of it. */
@@ -61,6 +62,7 @@ export const binPreset =
       return
     }
     dispatch(done({ did: 'removed', id, name }))
+    tellTabs({ id, gone: true })
     dispatch(notified({ kind: 'note', text: `“${name}” lies in the bin.`, undo: { type: 'shelf' } }))
   }
 
@@ -87,6 +89,7 @@ const move =
         ? warn(error)
         : notified({ kind: 'note', text: to === 'bin' ? `“${name}” lies in the bin.` : `“${name}” is back on the shelf.` }),
     )
+    if (!error && to === 'bin') tellTabs({ id, gone: true })
     return !error
   }
 

@@ -245,8 +245,8 @@ describe('player', () => {
 
 describe('edits kept in the browser', () => {
   it('come back as they were, and a damaged one is none', () => {
-    pending.keepPending('p', { document: pit, baseRevision: 4 })
-    expect(pending.readPending('p')).toEqual({ document: pit, baseRevision: 4 })
+    pending.keepPending('p', { document: pit, baseRevision: 4, sent: null })
+    expect(pending.readPending('p')).toEqual({ document: pit, baseRevision: 4, sent: null })
     kept.set('fulgor.pending.p', '{"document": {"format": "other"}, "baseRevision": 4}')
     expect(pending.readPending('p')).toBeNull()
     kept.set('fulgor.pending.p', 'not JSON')

@@ -3,6 +3,7 @@ import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
 import { boardReducer } from './boardSlice'
 import { cellsReducer } from './cells'
+import { connectionReducer } from './connection'
 import { controlsReducer } from './controls'
 import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
@@ -14,6 +15,7 @@ const reducer = combineReducers({
   [api.reducerPath]: api.reducer,
   board: boardReducer,
   cells: cellsReducer,
+  connection: connectionReducer,
   controls: controlsReducer,
   editor: editorReducer,
   measures: measuresReducer,
