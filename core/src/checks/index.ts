@@ -15,6 +15,7 @@ import { storedUnderSource } from './storedUnderSource'
 import { twoCabinets } from './twoCabinets'
 
 export type { Check, Finding } from './finding'
+export { overCeiling, type OutputPeaks } from './overCeiling'
 
 /** Every rule, in the order in which findings are told. */
 export const checks: readonly Check[] = [

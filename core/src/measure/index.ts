@@ -1,3 +1,4 @@
+export { CEILING_DBTP } from './ceiling'
 export { kWeightingPower, loudness, type Loudness, type Signal } from './loudness'
 export { LoudnessMeter } from './meter'
 export { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'

@@ -45,7 +45,7 @@ export function Frame() {
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
       <a
         href="#view"
-        className="absolute top-0 left-0 z-50 -translate-y-full border border-ink bg-paper px-3 py-1.5 font-semibold focus:translate-y-0"
+        className="fixed -top-20 left-2 z-50 border border-ink bg-paper px-3 py-1.5 font-semibold focus:top-2"
         onClick={(event) => {
           event.preventDefault()
           skip()

@@ -1,16 +1,20 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
 import { useMemo } from 'react'
-import { checkPreset, type Finding } from '@fulgor/core/checks'
+import { checkPreset, overCeiling, type Finding } from '@fulgor/core/checks'
 import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
 import { edit, newId } from '../state/actions'
 import { stageChosen } from '../state/editor'
-import { useAppDispatch } from '../state/store'
+import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
 /** What is found in the preset as it stands, each with a reason and what mends it. */
 export function Findings({ preset }: { preset: Preset }) {
-  const findings = useMemo(() => checkPreset(preset, newId), [preset])
+  const measures = useAppSelector((s) => s.measures.snapshots)
+  const findings = useMemo(() => {
+    const peaks = Object.fromEntries(Object.entries(measures).map(([id, m]) => [id, m.fresh ? m.output?.truePeakDbtp : null]))
+    return [...overCeiling(preset, peaks), ...checkPreset(preset, newId)]
+  }, [preset, measures])
   const warnings = findings.filter((f) => f.severity === 'warning').length
   const words = findings.length === 0 ? 'nothing found' : warnings === 0 ? `${findings.length} ${findings.length === 1 ? 'note' : 'notes'}` : `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}` // prettier-ignore
   return (

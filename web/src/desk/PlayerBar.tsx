@@ -2,7 +2,8 @@ import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headless
 import { useRef, useState, useSyncExternalStore, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import { GUITARS, type RiffChoice as Riff } from '@fulgor/core/preset'
-import type { Quality } from '@fulgor/core/signal'
+import { CEILING_DBTP } from '@fulgor/core/measure'
+import { dbToGain, type Quality } from '@fulgor/core/signal'
 import { bypassMatchDb, matchDb } from '../audio/player'
 import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../api/api'
 import { useSession } from '../app/session'
@@ -15,6 +16,7 @@ import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
 import { Pick } from '../ui/Pick'
 import { PICKINGS, PICKUP_CHOICES, pickupChosen, shortPickup, shortTuning, TUNING_CHOICES } from '../ui/riffWords'
 import { Segments } from '../ui/Segments'
+import { MoreButton } from '../ui/MoreButton'
 import { LiveInputDialog } from './LiveInput'
 
 /** What is played, and how it is heard. */
@@ -22,12 +24,13 @@ export function PlayerBar() {
   const dispatch = useAppDispatch()
   const { player } = useSession()
   const { playing, loop, error } = useAppSelector((s) => s.player)
+  const [more, setMore] = useState(false)
   return (
     <footer
       aria-label="Player"
-      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-paper px-4 py-1 max-[700px]:sticky max-[700px]:bottom-0 max-[700px]:z-30"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-paper px-4 py-1 small:sticky small:bottom-0 small:z-30"
     >
-      <RiffChoice />
+      <RiffChoice whole={more} />
       <div className="flex items-center gap-2.5">
         <button
           type="button"
@@ -48,11 +51,14 @@ export function PlayerBar() {
         </button>
       </div>
       <Position />
-      <Compare />
-      <Judge />
-      <div>
-        <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
-        <Finer />
+      <MoreButton open={more} onToggle={() => setMore(!more)} what="of the player" />
+      <div className={`contents ${more ? '' : 'small:hidden'}`}>
+        <Compare />
+        <Judge />
+        <div>
+          <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
+          <Finer />
+        </div>
       </div>
       {error !== null && (
         <span role="alert" className="max-w-[300px] text-[12px] font-semibold">
@@ -64,7 +70,7 @@ export function PlayerBar() {
   )
 }
 
-function RiffChoice() {
+function RiffChoice({ whole }: { whole: boolean }) {
   const dispatch = useAppDispatch()
   const preset = useAppSelector(presentPreset)
   const { data: own = [] } = useRiffsQuery(undefined)
@@ -100,7 +106,7 @@ function RiffChoice() {
   }
   return (
     <div
-      className={`min-w-[190px] ${over ? 'outline-2 outline-offset-4 outline-lane outline-dashed' : ''}`}
+      className={`min-w-0 min-[861px]:min-w-[190px] ${over ? 'outline-2 outline-offset-4 outline-lane outline-dashed' : ''}`}
       onDragOver={(event) => {
         event.preventDefault()
         setOver(true)
@@ -108,7 +114,7 @@ function RiffChoice() {
       onDragLeave={() => setOver(false)}
       onDrop={onDrop}
     >
-      <div className="eyebrow flex items-baseline gap-2">
+      <div className={`eyebrow flex flex-wrap items-baseline gap-x-2 ${whole ? '' : 'small:hidden'}`}>
         <GuitarChoice />
         {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
         <button type="button" className="underline underline-offset-2 hover:text-ember" onClick={() => setLive(true)}>
@@ -138,7 +144,7 @@ function RiffChoice() {
         <Listbox value={riff.id} onChange={choose}>
           <ListboxButton
             aria-label={`Dry riff: ${options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}`}
-            className="min-h-6 font-medium whitespace-nowrap"
+            className="max-w-[46vw] min-h-6 truncate font-medium whitespace-nowrap"
           >
             {options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}
             <Chevron />
@@ -152,12 +158,14 @@ function RiffChoice() {
           </ListboxOptions>
         </Listbox>
         {shipped && (
-          <Segments
-            label="Picking"
-            value={riff.strength}
-            options={PICKINGS}
-            onChange={(strength) => dispatch(edit({ type: 'setRiff', riff: { ...riff, strength } }))}
-          />
+          <div className={whole ? '' : 'small:hidden'}>
+            <Segments
+              label="Picking"
+              value={riff.strength}
+              options={PICKINGS}
+              onChange={(strength) => dispatch(edit({ type: 'setRiff', riff: { ...riff, strength } }))}
+            />
+          </div>
         )}
       </div>
       <LiveInputDialog open={live} onClose={() => setLive(false)} />
@@ -225,7 +233,7 @@ function Position() {
   const { player } = useSession()
   const { position } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   return (
-    <div className="relative w-[58px] max-[700px]:hidden">
+    <div className="relative w-[58px] small:hidden">
       <svg width="58" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
         {Array.from({ length: BEATS + 1 }, (_, i) => (
           <path
@@ -426,7 +434,7 @@ function Meters() {
   const place = (linear: number) => Math.max(0, Math.min(1, (20 * Math.log10(linear + 1e-9) + SPAN) / SPAN)) * 110
   const over = Math.max(left, right) >= 1
   return (
-    <div className="ml-auto max-[700px]:hidden" role="group" aria-label="Meters">
+    <div className="ml-auto small:hidden" role="group" aria-label="Meters">
       <div className="eyebrow flex items-center justify-between gap-2">
         <span>
           Out <b className="num font-semibold text-ink">{playing ? figure(momentary) : '–'}</b> LUFS
@@ -438,7 +446,7 @@ function Meters() {
         )}
       </div>
       <svg width="118" height="26" aria-hidden="true" className="block overflow-visible">
-        <rect x={place(0.5012)} width={110 - place(0.5012)} y="1" height="15" fill="url(#fulgor-hatch)" />
+        <rect x={place(dbToGain(CEILING_DBTP))} width={110 - place(dbToGain(CEILING_DBTP))} y="1" height="15" fill="url(#fulgor-hatch)" />
         {[left, right].map((level, i) => (
           <g key={i}>
             <path d={`M0 ${4 + i * 5}H110`} stroke="var(--rule-2)" />
@@ -448,13 +456,7 @@ function Meters() {
         <path d="M0 14H110" stroke="var(--rule-2)" />
         <path d={`M0 14H${place(input)}`} stroke="var(--lane)" strokeWidth="2.5" />
         {[-40, -20, 0].map((db) => (
-          <text
-            key={db}
-            x={((db + SPAN) / SPAN) * 110}
-            y="25"
-            textAnchor={db === 0 ? 'end' : 'middle'}
-            className="num fill-ink3 text-[9.5px]"
-          >
+          <text key={db} x={((db + SPAN) / SPAN) * 110} y="25" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
             {figure(db, 0)}
           </text>
         ))}

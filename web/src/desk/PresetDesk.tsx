@@ -120,11 +120,11 @@ export function PresetDesk() {
   }
   if (openId !== id) return <main className="p-6 text-ink3">Opening the preset …</main>
   return (
-    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] max-[700px]:block max-[700px]:overflow-y-auto">
+    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] small:block small:overflow-y-auto">
       <TopBar />
       <HatchPattern />
       <Outlet />
-      <div className="max-[700px]:contents">
+      <div className="small:contents">
         <Tuner />
         <PlayerBar />
       </div>

@@ -14,6 +14,7 @@ import { useAppDispatch, useAppSelector } from '../state/store'
 import { download, fileName } from '../ui/files'
 import { clock, figure } from '../ui/format'
 import { Chevron, WarningMark } from '../ui/marks'
+import { MoreButton } from '../ui/MoreButton'
 import { NumberField } from '../ui/NumberField'
 import { TextField } from '../ui/TextField'
 import { Findings } from './Findings'
@@ -34,11 +35,12 @@ export function TopBar() {
   const canRedo = useAppSelector((s) => (s.editor.history?.future.length ?? 0) > 0)
   const lit = useAppSelector((s) => s.editor.snapshot)
   const [versions, setVersions] = useState(false)
+  const [more, setMore] = useState(false)
   if (!preset) return null
   const tempo = tempoOf(preset, lit)
   return (
     <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule2 px-4 py-1">
-      <div className="mr-auto min-w-[160px] flex-1">
+      <div className="mr-auto min-w-[110px] flex-1">
         <TextField
           label="Name of the preset"
           value={preset.name}
@@ -51,33 +53,35 @@ export function TopBar() {
           }}
         />
       </div>
-      <div>
-        <div className="eyebrow">Tempo</div>
-        <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
-          <NumberField
-            spec={TEMPO}
-            label="Tempo in bpm"
-            value={tempo}
-            format={(bpm) => figure(bpm, bpm % 1 ? 1 : 0)}
-            className={`num [field-sizing:content] ${inline}`}
-            onChange={(bpm) => dispatch(setTempo(tenths(bpm)))}
-          />
-          <span className="text-ink2">bpm</span>
-          <TapButton />
+      <div className={`contents ${more ? '' : 'small:hidden'} small:*:order-1`}>
+        <div>
+          <div className="eyebrow">Tempo</div>
+          <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
+            <NumberField
+              spec={TEMPO}
+              label="Tempo in bpm"
+              value={tempo}
+              format={(bpm) => figure(bpm, bpm % 1 ? 1 : 0)}
+              className={`num [field-sizing:content] ${inline}`}
+              onChange={(bpm) => dispatch(setTempo(tenths(bpm)))}
+            />
+            <span className="text-ink2">bpm</span>
+            <TapButton />
+          </div>
         </div>
-      </div>
-      <div>
-        <div className="eyebrow">Target loudness</div>
-        <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
-          <NumberField
-            spec={TARGET}
-            label="Target loudness in LUFS"
-            value={preset.targetLufs}
-            format={(lufs) => figure(lufs)}
-            className={`num [field-sizing:content] ${inline}`}
-            onChange={(lufs) => dispatch(edit({ type: 'setTarget', lufs: tenths(lufs) }))}
-          />
-          <span className="text-ink2">LUFS</span>
+        <div>
+          <div className="eyebrow">Target loudness</div>
+          <div className="flex items-baseline gap-1 font-medium whitespace-nowrap">
+            <NumberField
+              spec={TARGET}
+              label="Target loudness in LUFS"
+              value={preset.targetLufs}
+              format={(lufs) => figure(lufs)}
+              className={`num [field-sizing:content] ${inline}`}
+              onChange={(lufs) => dispatch(edit({ type: 'setTarget', lufs: tenths(lufs) }))}
+            />
+            <span className="text-ink2">LUFS</span>
+          </div>
         </div>
       </div>
       <div className="flex gap-3">
@@ -88,21 +92,25 @@ export function TopBar() {
           Redo
         </button>
       </div>
-      <Findings preset={preset} />
-      <ExportMenu preset={preset} />
-      <div className="min-w-[112px]">
-        <div className="eyebrow">
-          <SyncWords />
-        </div>
-        <div className="flex gap-3">
-          <button type="button" className="act" onClick={() => setVersions(true)}>
-            Versions
-          </button>
+      <div className={`contents ${more ? '' : 'small:hidden'} small:*:order-1`}>
+        <Findings preset={preset} />
+        <ExportMenu preset={preset} />
+        <div className="min-w-[112px]">
+          <div className="eyebrow">
+            <SyncWords />
+          </div>
+          <div className="flex gap-3">
+            <button type="button" className="act" onClick={() => setVersions(true)}>
+              Versions
+            </button>
+          </div>
         </div>
       </div>
       <button type="button" className="btn" onClick={() => void save()} title="Ctrl/Cmd S">
-        Save version
+        <span className="small:hidden">Save version</span>
+        <span className="hidden small:inline">Save</span>
       </button>
+      <MoreButton open={more} onToggle={() => setMore(!more)} what="of the preset" />
       <VersionsDialog open={versions} onClose={() => setVersions(false)} />
     </header>
   )

@@ -1,4 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
+import { CEILING_DBTP } from '@fulgor/core/measure'
 import { resolveStage, targetOf, trimOf, trimsExactly, type Preset, type Snapshot, type Trim } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
@@ -7,8 +8,6 @@ import { edit, presentPreset } from './actions'
 import { notified } from './notices'
 import type { Thunk } from './store'
 
-/** dBTP above which a levelled snapshot is warned of. */
-const CEILING = -1
 /** LU that one step of an amp's master moves the loudness by, to begin the search with. */
 const MASTER_SLOPE = 2
 
@@ -57,7 +56,6 @@ const levelOnceMeasured =
       }
     }
     dispatch(levelAtOutput(preset, trim, only))
-    if (count > 0) dispatch(notified({ kind: 'note', text: 'Measured, and levelled.' }))
   }
 
 /** At the last Output the loudness moves by just what the trim does: the figures that stand are enough. */
@@ -81,10 +79,12 @@ const levelAtOutput =
       if (level !== Math.round(exact * 100) / 100) short.push(`${snapshot.name} (the trim ends at ${level} dB)`)
       levels[snapshot.id] = level
       const peak = measured?.output?.truePeakDbtp
-      if (peak !== undefined && peak !== null && peak + level - before > CEILING)
+      if (peak !== undefined && peak !== null && peak + level - before > CEILING_DBTP)
         hot.push(`${snapshot.name} ${figure(peak + level - before)}`)
     }
     if (Object.keys(levels).length > 0) dispatch(edit({ type: 'setLevels', stage: trim.stage.id, param: trim.param, levels }))
+    const done = Object.keys(levels).length - short.filter((words) => words.includes('trim ends')).length
+    if (done > 0) dispatch(notified({ kind: 'note', text: `Levelled ${done === 1 ? '1 snapshot' : `${done} snapshots`} to the target.` }))
     if (short.length > 0) dispatch(notified({ kind: 'warning', text: `Not levelled: ${short.join(', ')}.` }))
     if (hot.length > 0) dispatch(notified({ kind: 'warning', text: `True peak after levelling, dBTP: ${hot.join(', ')}. Lower the target, or hold the peaks.` })) // prettier-ignore
   }
@@ -125,7 +125,7 @@ const levelBySearch =
         if (found.limited)
           short.push(`${snapshot.name} (the range ends ${figure(Math.abs(found.residual))} LU ${found.residual > 0 ? 'above' : 'below'})`)
         else residual = Math.max(residual, Math.abs(found.residual))
-        if (found.truePeakDbtp !== null && found.truePeakDbtp > CEILING) hot.push(`${snapshot.name} ${figure(found.truePeakDbtp)}`)
+        if (found.truePeakDbtp !== null && found.truePeakDbtp > CEILING_DBTP) hot.push(`${snapshot.name} ${figure(found.truePeakDbtp)}`)
       } catch (error) {
         short.push(`${snapshot.name} (${error instanceof Error ? error.message : String(error)})`)
       }

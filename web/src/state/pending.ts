@@ -11,7 +11,10 @@ export interface Pending {
 const same = (a: Preset | null, b: Preset): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 /** What edits kept here mean beside what the server has now: it has them already, they go on top of it, or both have changed. */
-export function standing(pending: Pending, stored: { readonly revision: number; readonly document: Preset }): 'there' | 'ahead' | 'conflict' {
+export function standing(
+  pending: Pending,
+  stored: { readonly revision: number; readonly document: Preset },
+): 'there' | 'ahead' | 'conflict' {
   if (same(pending.document, stored.document)) return 'there'
   return pending.baseRevision === stored.revision || same(pending.sent, stored.document) ? 'ahead' : 'conflict'
 }

@@ -181,7 +181,7 @@ describe('snapshots and levelling', () => {
     store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
     await vi.waitFor(() => expect(level()).toBe(12))
     expect(texts()).toContain('Overture clean (silent)')
-    expect(texts()).toContain('Measured, and levelled.')
+    expect(texts()).toContain('Levelled 5 snapshots to the target.')
   })
 
   it('does nothing when the sheet changes while it waits', async () => {

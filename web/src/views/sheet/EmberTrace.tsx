@@ -1,17 +1,18 @@
-import type { StageMeasures } from '@fulgor/core/measure'
+import { CEILING_DBTP, type StageMeasures } from '@fulgor/core/measure'
 import { useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import type { SheetRow } from './rows'
 
+/** Ends of the axis, dBFS. */
 const FLOOR = -60
-const HOT = -6
+const TOP = 6
 const ROW = 40
 const LEFT = 48
 const WIDTH = 114
 
 /** dBFS to pixels on the trace's axis. */
-const x = (db: number | null): number => LEFT + ((Math.min(0, Math.max(FLOOR, db ?? FLOOR)) - FLOOR) / -FLOOR) * WIDTH
+const x = (db: number | null): number => LEFT + ((Math.min(TOP, Math.max(FLOOR, db ?? FLOOR)) - FLOOR) / (TOP - FLOOR)) * WIDTH
 
 /** Brightness in Hz as a colour between the three of the tokens, logarithmic over what guitars do: 300 Hz dark, 1 kHz ember, 3 kHz pale. */
 function colour(hz: number | null): string {
@@ -69,7 +70,7 @@ export function TraceCell({ row, name }: Props) {
   const here = of(row.here)
   const previous = of(row.before) ?? here
   const next = of(row.after) ?? here
-  const hot = (here?.truePeakDbtp ?? -99) > HOT
+  const hot = (here?.truePeakDbtp ?? -99) > CEILING_DBTP
   const id = `trace-${row.id}`
   const text = here ? words(row, name, here) : `${name}: not measured yet`
   return (
@@ -92,10 +93,14 @@ export function TraceCell({ row, name }: Props) {
           <path key={db} d={`M${x(db)} 0V${ROW}`} stroke="var(--rule)" />
         ))}
         <path d={`M0 ${ROW - 0.5}H166`} stroke="var(--rule)" />
-        <rect x={x(HOT)} width={x(0) - x(HOT)} height={ROW} fill="url(#fulgor-hatch)" />
+        <rect x={x(CEILING_DBTP)} width={x(TOP) - x(CEILING_DBTP)} height={ROW} fill="url(#fulgor-hatch)" />
         {row.passing.map((other) => {
           const beside = of(other)
-          return beside && <Passing key={other} measures={beside} />
+          return beside && <path key={other} d={ribbon(beside, beside, beside)} fill={colour(beside.centroidHz)} {...PASSING} />
+        })}
+        {row.merging.map((other) => {
+          const lane = of(other)
+          return lane && here && <path key={other} d={ribbon(lane, here, here)} fill={colour(lane.centroidHz)} {...PASSING} />
         })}
         {here && previous && next && (
           <>
@@ -110,21 +115,20 @@ export function TraceCell({ row, name }: Props) {
       </svg>
       <span
         aria-hidden="true"
-        className={`num absolute top-[11px] left-0 flex w-11 items-center max-[700px]:hidden justify-end gap-0.5 text-label leading-[18px] ${hot ? 'font-semibold' : 'text-ink2'}`}
+        className={`num absolute top-0 left-0 flex h-full w-11 flex-col items-end justify-center text-label leading-[14px] max-[700px]:hidden ${hot ? 'font-semibold' : 'text-ink2'}`}
       >
-        {hot && row.kind !== 'lane' && <WarningMark />}
-        {row.kind === 'lane' ? '' : figure(here?.truePeakDbtp)}
+        <span className="flex items-center gap-0.5">
+          {hot && row.kind !== 'lane' && <WarningMark />}
+          {row.kind === 'lane' ? '' : here ? figure(here.truePeakDbtp) : '…'}
+        </span>
+        {hot && row.kind !== 'lane' && <span className="font-body text-axis">too hot</span>}
       </span>
     </div>
   )
 }
 
-/** The outline of a ribbon that runs in another lane meanwhile. */
-function Passing({ measures }: { measures: StageMeasures }) {
-  const left = x(measures.rmsDbfs)
-  const right = Math.max(x(measures.truePeakDbtp), left + 1.5)
-  return <path d={`M${left} 0V${ROW}M${right} 0V${ROW}`} stroke="var(--lane)" strokeWidth="1" strokeDasharray="3 2" fill="none" />
-}
+/** Ribbons of other lanes: they run beside this row's own, or come into it. */
+const PASSING = { stroke: 'var(--lane)', strokeWidth: 0.8, opacity: 0.8 }
 
 function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasures): string {
   const rms = [previous, here, next].map((m) => x(m.rmsDbfs))
@@ -137,5 +141,5 @@ function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasure
 }
 
 function words(row: SheetRow, name: string, m: StageMeasures): string {
-  return `${row.kind === 'lane' ? 'Into' : 'After'} ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz`
+  return `${row.kind === 'lane' ? 'Into' : 'After'} ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz${(m.truePeakDbtp ?? -99) > CEILING_DBTP ? '; too hot' : ''}`
 }

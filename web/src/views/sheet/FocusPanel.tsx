@@ -25,7 +25,7 @@ export function FocusPanel() {
     <aside
       id={FOCUS_ID}
       aria-label="Focus"
-      className="min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0"
+      className="min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 small:border-t small:border-l-0"
     >
       <div className="mb-1.5 flex items-center justify-between">
         <Segments

@@ -1,12 +1,11 @@
 import { targetOf, trimOf, type Preset } from '@fulgor/core/preset'
 import { modelOf } from '@fulgor/core/catalogue'
+import { CEILING_DBTP } from '@fulgor/core/measure'
 import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 
-/** dBTP above which a snapshot is marked. */
-const CEILING = -1
 /** LU of the drawing's half height. */
 const SPAN = 8
 
@@ -100,9 +99,9 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
             <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
             <div
-              className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING ? 'font-semibold' : ''}`}
+              className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING_DBTP ? 'font-semibold' : ''}`}
             >
-              {peak !== null && peak > CEILING && <WarningMark />}
+              {peak !== null && peak > CEILING_DBTP && <WarningMark />}
               {figure(peak)}
             </div>
           </div>

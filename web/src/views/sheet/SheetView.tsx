@@ -4,7 +4,7 @@ import { Matrix } from './Matrix'
 /** The preset on one page like a score: signal down the rows, snapshots across the columns. */
 export function SheetView() {
   return (
-    <main className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_var(--focus-w)] max-[1100px]:grid-cols-1 max-[1100px]:grid-rows-[minmax(0,1fr)_minmax(0,44%)] max-[700px]:block">
+    <main className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_var(--focus-w)] small:block">
       <Matrix />
       <FocusPanel />
     </main>

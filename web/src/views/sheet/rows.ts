@@ -29,6 +29,8 @@ export interface SheetRow {
   readonly after: string | null
   /** What passes beside this line in other lanes. */
   readonly passing: readonly string[]
+  /** At a join: the other lanes that come in here. */
+  readonly merging: readonly string[]
 }
 
 interface Around {
@@ -74,6 +76,7 @@ export function sheetRows(chain: readonly ChainNode[]): SheetRow[] {
           before,
           after,
           passing,
+          merging: [],
         })
       } else {
         node.lanes.forEach((l, k) => {
@@ -99,6 +102,7 @@ export function sheetRows(chain: readonly ChainNode[]): SheetRow[] {
             before,
             after: l.nodes[0]?.kind === 'stage' ? l.nodes[0].id : empty ? l.id : null,
             passing: beside,
+            merging: [],
           })
           walk(
             l.nodes,
@@ -122,6 +126,7 @@ export function sheetRows(chain: readonly ChainNode[]): SheetRow[] {
           before: node.lanes[node.lanes.length - 1].id,
           after,
           passing,
+          merging: node.lanes.slice(0, -1).map((lane) => lane.id),
         })
       }
       before = node.id

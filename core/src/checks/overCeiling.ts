@@ -1,0 +1,47 @@
+import { CEILING_DBTP } from '@fulgor/core/measure'
+import { resolveStage, trimOf, trimsExactly, type Edit, type Preset } from '@fulgor/core/preset'
+import type { Finding } from './finding'
+
+/** True peak of each snapshot at the output in dBTP, as far as it is known for the preset as it stands. */
+export type OutputPeaks = Readonly<Record<string, number | null | undefined>>
+
+const RULE = 'over-ceiling'
+const figure = (db: number): string => db.toFixed(1).replace('-', '\u2212')
+
+/** A snapshot that leaves above the ceiling clips in the converter, or later in what it is recorded to. */
+export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
+  const hot = preset.snapshots.flatMap((s) => {
+    const peak = peaks[s.id]
+    return peak != null && peak > CEILING_DBTP ? [{ snapshot: s, peak }] : []
+  })
+  if (hot.length === 0) return []
+  const trim = trimOf(preset)
+  const exact = trim && trimsExactly(preset, trim) ? trim : null
+  const lower = exact
+    ? hot.map(({ snapshot, peak }): Edit => {
+        const now = Number(resolveStage(preset, exact.stage, snapshot.id).params[exact.param])
+        const level = Math.floor((now + CEILING_DBTP - peak) * 10) / 10
+        return {
+          type: 'setParam',
+          stage: exact.stage.id,
+          snapshot: snapshot.id,
+          param: exact.param,
+          value: Math.max(exact.spec.min, level),
+        }
+      })
+    : []
+  const most = Math.max(...hot.map(({ peak }) => peak))
+  return [
+    {
+      rule: RULE,
+      severity: 'warning',
+      where: exact ? [exact.stage.id] : [],
+      figure: `${hot.map(({ snapshot, peak }) => `${snapshot.name} leaves at ${figure(peak)} dBTP`).join(', ')}; the ceiling is ${figure(CEILING_DBTP)}.`,
+      reason:
+        most > 0
+          ? 'Above 0 it is clipped by the converter or the file, however clean the preset is.'
+          : 'Between samples the converter or a coded file may clip.',
+      mends: lower.length > 0 ? [{ label: hot.length === 1 ? 'Lower it to the ceiling' : 'Lower them to the ceiling', edits: lower }] : [],
+    },
+  ]
+}
