@@ -77,13 +77,13 @@ async function dragFigures(page, url, row, median) {
   await page.waitForTimeout(3_000)
   await page.keyboard.press('Space')
   await page.waitForTimeout(1_500)
-  const mark = page.locator('[data-front-mic="3"]')
+  const mark = page.locator('[data-face-mic="3"]')
   await mark.focus()
   const chart = []
   const heard = []
   for (let i = 0; i < 40; i++) {
     const at = await page.evaluate(() => performance.now())
-    await mark.press(i % 2 ? 'ArrowLeft' : 'ArrowRight')
+    await mark.press(i % 2 ? 'ArrowUp' : 'ArrowDown')
     await page.waitForTimeout(120)
     heard.push((await page.evaluate(() => window.fulgorAppliedAt())) - at)
     chart.push(Number(await page.locator('[data-picture-ms]').getAttribute('data-picture-ms')))

@@ -3,6 +3,7 @@ import { GridComponent, MarkLineComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
+import { labelPlaces } from './labelPlaces'
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
 
@@ -55,10 +56,22 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
   }, [])
   useEffect(() => {
     const draw = () =>
-      chart.current?.setOption(optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined), { notMerge: true })
+      chart.current?.setOption(
+        optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined, {
+          width: chart.current.getWidth(),
+          height: chart.current.getHeight(),
+        }),
+        { notMerge: true },
+      )
     draw()
     addEventListener('fulgor-theme', draw)
-    return () => removeEventListener('fulgor-theme', draw)
+    // names are placed by what the width leaves
+    const observer = new ResizeObserver(draw)
+    if (host.current) observer.observe(host.current)
+    return () => {
+      removeEventListener('fulgor-theme', draw)
+      observer.disconnect()
+    }
   }, [curves, x, y, wanted])
   const share = (value: number) => {
     const place = (v: number) => (x.log ? Math.log10(v) : v)
@@ -75,7 +88,7 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
           bottom: GRID.bottom,
         }}
       >
-        {zones.map(({ from, to, words }) => (
+        {zones.map(({ from, to, words }, i) => (
           <div
             key={`${from}`}
             data-zone={Math.round(from)}
@@ -86,13 +99,31 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
               <rect width="100%" height="100%" fill="url(#fulgor-hatch)" />
             </svg>
             {words.length > 0 && (
-              <div className="narrow absolute bottom-0 left-1/2 -translate-x-1/2 bg-paper/80 px-0.5 text-center text-axis leading-[13px] font-semibold whitespace-nowrap">
+              <div
+                className={`narrow absolute ${atEdge(share(to)) ? 'right-0' : 'left-1/2 -translate-x-1/2'} bg-paper/80 px-0.5 text-center text-axis leading-[13px] font-semibold whitespace-nowrap`}
+                // words of zones that lie close stand one above the other
+                style={{ bottom: i % 2 === 1 && share(from) - share(zones[i - 1].to) < CLOSE ? 28 : 0 }}
+              >
                 {words.map((word) => (
                   <div key={word}>{word}</div>
                 ))}
               </div>
             )}
           </div>
+        ))}
+        {runsOff(curves, x, y).map(({ x: at, above, words }) => (
+          <svg
+            key={words}
+            width="9"
+            height="6"
+            viewBox="0 0 9 6"
+            className="absolute"
+            style={{ left: `calc(${share(at) * 100}% - 4px)`, [above ? 'top' : 'bottom']: 0 }}
+            data-runs-off={words}
+          >
+            <title>{words}</title>
+            <path d={above ? 'M0 6L4.5 0L9 6Z' : 'M0 0L4.5 6L9 0Z'} fill="var(--ink-2)" />
+          </svg>
         ))}
         {marks.map(({ x: at, words, side }) => (
           <div key={words} className="absolute inset-y-0 border-l border-dotted border-ink2" style={{ left: `${share(at) * 100}%` }}>
@@ -109,13 +140,45 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
   )
 }
 
+/** Share of the width within which words of two zones would touch, and behind which they would run over the edge. */
+const CLOSE = 0.16
+const atEdge = (share: number): boolean => share > 1 - CLOSE / 2
+
+/** Where curves leave the drawing: an arrow says so, with how far they go. */
+function runsOff(curves: Props['curves'], x: Props['x'], y: Props['y']): { x: number; above: boolean; words: string }[] {
+  return curves.flatMap(({ label, points }) =>
+    [true, false].flatMap((above) => {
+      const out = points.filter(([px, py]) => px >= x.min && px <= x.max && (above ? py > y.max : py < y.min))
+      if (out.length === 0) return []
+      const far = out.reduce((most, point) => (above ? Math.max(most, point[1]) : Math.min(most, point[1])), out[0][1])
+      const middle = out[Math.floor(out.length / 2)][0]
+      const end = Number.isFinite(far) && far > -120 ? ` to ${far.toFixed(0).replace('-', '\u2212')} ${y.unit}` : ''
+      return [{ x: middle, above, words: `${label || 'The curve'} goes on ${above ? 'above' : 'below'} the drawing${end}` }]
+    }),
+  )
+}
+
 /** px between the edges of the drawing and its axes. */
 const GRID = { left: 34, right: 8, rightScale: 38, top: 8, bottom: 18 }
 
-function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins: Props['margins']): echarts.EChartsCoreOption {
+function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins: Props['margins'], size: Size): echarts.EChartsCoreOption {
   const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
   const place = (value: number) => (x.log ? Math.log10(value) : value)
   const width = place(x.max) - place(x.min)
+  const plot = {
+    width: size.width - (margins?.left ?? GRID.left) - (margins?.right ?? (y.right ? GRID.rightScale : GRID.right)),
+    height: size.height - GRID.top - GRID.bottom,
+  }
+  const names = labelPlaces(
+    curves.map((curve) => ({
+      points: curve.points.map(
+        ([px, py]) => [((place(px) - place(x.min)) / width) * plot.width, ((y.max - py) / (y.max - y.min)) * plot.height] as const,
+      ),
+      width: textWidth(curve),
+      wanted: labelPoint(curve, place, place(x.min) + width * 0.16, place(x.max) - width * 0.2, y),
+    })),
+    plot,
+  )
   return {
     animation: false,
     grid: {
@@ -180,8 +243,8 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins
           })),
         },
       },
-      ...curves.map((curve) => {
-        const named = labelPoint(curve, place, place(x.min) + width * 0.16, place(x.max) - width * 0.2, y)
+      ...curves.map((curve, c) => {
+        const named = names[c]
         return {
           type: 'line',
           symbol: 'none',
@@ -196,14 +259,14 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins
           },
           data: curve.points.map(([px, py], i) => {
             const value = [place(px), py]
-            if (i !== named) return { value }
+            if (i !== named?.index) return { value }
             return {
               value,
               symbol: 'circle',
               symbolSize: 0.1,
               label: {
                 show: true,
-                position: py > (y.max + y.min) / 2 + (y.max - y.min) * 0.3 ? 'bottom' : 'top',
+                position: named.side,
                 formatter: curve.label,
                 fontFamily: token('--font-ui'),
                 fontSize: 11,
@@ -221,7 +284,15 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins
   }
 }
 
-/** Where a curve carries its name: at its highest point inside the window, away from the edges. */
+interface Size {
+  readonly width: number
+  readonly height: number
+}
+
+/** px of a curve's name, near enough: 11 px type is some 5.6 px a letter. */
+const textWidth = ({ label, tone }: Curve): number => label.length * (tone === 'ember' ? 6 : 5.6)
+
+/** Where a curve would carry its name: at its highest point inside the window, away from the edges. */
 function labelPoint(curve: Curve, place: (x: number) => number, from: number, to: number, y: Props['y']): number {
   if (curve.label === '') return -1
   if (curve.nameAt !== undefined) return Math.round(curve.nameAt * (curve.points.length - 1))

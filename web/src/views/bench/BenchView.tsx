@@ -26,7 +26,7 @@ import { benchFor, cabinetsOf, changeBench, playsBench } from './bench'
 import { ChannelPanel } from './ChannelPanel'
 import { ChannelTable } from './ChannelTable'
 import { ExportDialog } from './ExportDialog'
-import { FrontView } from './FrontView'
+import { ConeMap } from './ConeMap'
 import { kilo, ResponseChart } from './ResponseChart'
 import { ResponseList } from './ResponseList'
 import { SideView } from './SideView'
@@ -140,10 +140,9 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             />
           ))}
         </div>
-        <div className="flex justify-center pt-1">
-          <FrontView bench={bench} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
-        </div>
-        <div className="eyebrow">Front and side, mm; drag, or arrow keys with a microphone in focus</div>
+        <div className="eyebrow mt-2 border-t border-rule pt-1">On the face, from the centre down, mm; drag, or arrow keys</div>
+        <ConeMap bench={bench} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
+        <div className="eyebrow mt-1 border-t border-rule pt-1">From the grille, mm, and turned, °</div>
         <SideView bench={bench} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
         <ChannelTable bench={bench} picture={picture} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
       </section>

@@ -68,16 +68,15 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
           {bench.channels.map((channel, index) => {
             const drawn = picture?.channels.find((c) => c.id === channel.id)
             const on = channel.id === selected
-            const toggle = (key: 'muted' | 'solo', letter: string, words: string) => (
+            const toggle = (key: 'muted' | 'solo', words: string) => (
               <button
                 type="button"
                 aria-pressed={channel[key]}
                 aria-label={`${words} channel ${index + 1}`}
-                title={words}
                 onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, [key]: !c[key] })), `${channel.id} ${key}`)} // prettier-ignore
                 className={`min-h-6 min-w-6 text-label ${channel[key] ? 'font-bold text-ember underline underline-offset-2' : 'text-ink3 hover:text-ink'}`}
               >
-                {letter}
+                {words.toLowerCase()}
               </button>
             )
             return (
@@ -104,9 +103,9 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
                   >
                     {channelName(channel)}
                   </button>
-                  <span className="flex items-center gap-1 text-label text-ink3">
-                    {toggle('muted', 'M', 'Mute')}
-                    {toggle('solo', 'S', 'Solo')}
+                  <span className="flex items-center gap-2 text-label text-ink3">
+                    {toggle('muted', 'Mute')}
+                    {toggle('solo', 'Solo')}
                     {drawn?.db === null ? (
                       <span className="font-semibold text-ink">
                         <WarningMark /> file missing

@@ -55,18 +55,6 @@ export const asMain = (bench: MicBench, id: string): MicBench => ({
 export const channelName = ({ source }: BenchChannel): string =>
   source.kind === 'file' ? source.name : (microphones.find((m) => m.id === source.type)?.name ?? source.type)
 
-/** Right and up of the centre, mm. */
-export function placeOnCone({ offset, bearing }: { offset: number; bearing: number }): readonly [x: number, y: number] {
-  const angle = (bearing * Math.PI) / 180
-  return [offset * Math.cos(angle), offset * Math.sin(angle)]
-}
-
-/** Offset and bearing of a place, to the mm and degree; the bearing stays where the place is the centre. */
-export function fromPlace(x: number, y: number, bearing: number, most: number): { offset: number; bearing: number } {
-  const offset = Math.min(most, Math.round(Math.hypot(x, y)))
-  return { offset, bearing: offset === 0 ? bearing : Math.round((Math.atan2(y, x) * 180) / Math.PI) }
-}
-
 /** Above the axis in a drawing from the side: each microphone in its own plane. */
 export const sideOffset = ({ offset, bearing }: { offset: number; bearing: number }): number => (bearing < 0 ? -offset : offset)
 

@@ -81,9 +81,15 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
         className="mt-2 flex gap-3 max-[700px]:flex-col"
         onKeyDown={onKeyDown}
       >
-        <div className="flex min-w-0 flex-1 flex-col gap-2">
-          {rows.map((row) => (
-            <div key={row[0]} className="grid gap-2" style={{ gridTemplateColumns: `repeat(${front}, minmax(0, 1fr))` }}>
+        <div className="flex min-w-0 flex-1 flex-col border-t border-rule2">
+          {rows.map((row, r) => (
+            <div
+              key={row[0]}
+              className="grid"
+              aria-label={rows.length === 1 ? 'Switches' : r === 0 ? 'Far row' : 'Near row'}
+              role="group"
+              style={{ gridTemplateColumns: `repeat(${front}, minmax(0, 1fr))` }}
+            >
               {row.map((index) => (
                 <FootSwitch
                   key={index}
@@ -100,7 +106,7 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
           ))}
         </div>
         {pedals.length > 0 && (
-          <div className="flex gap-2">
+          <div className="flex border-t border-b border-rule2">
             {pedals.map((control) => (
               <Pedal key={control.id} control={control} />
             ))}
@@ -212,9 +218,9 @@ function FootSwitch(props: {
       data-down={down}
       aria-pressed={hand === 'play' ? lit : chosen}
       style={style}
-      className={`relative flex h-[76px] min-w-0 touch-none flex-col justify-between rounded-sm border px-2 py-1 text-left select-none ${
-        down ? 'bg-deep' : 'bg-paper'
-      } ${lit ? 'border-ember' : main ? 'border-control' : 'border-dashed border-rule2'} ${
+      className={`relative flex h-[58px] min-w-0 touch-none flex-col justify-between border-l border-rule px-2 pt-1 pb-1.5 text-left select-none first:border-l-0 ${
+        down ? 'bg-deep' : 'bg-paper hover:bg-deep'
+      } ${lit ? 'shadow-[inset_0_-4px_0_var(--ember)]' : main ? 'shadow-[inset_0_-1px_0_var(--ink)]' : 'shadow-[inset_0_-1px_0_var(--rule-2)]'} ${
         drop.isOver
           ? 'outline-2 outline-lane outline-dashed'
           : chosen && hand === 'arrange'
@@ -224,10 +230,6 @@ function FootSwitch(props: {
       {...press}
     >
       <span className="sr-only">{`Switch ${index + 1}: ${label || 'no function'}${others.map(({ gesture, fn }) => `, ${gesture}: ${functionLabel(preset, fn)}`).join('')}`}</span>
-      <span aria-hidden="true" className="flex items-baseline justify-between">
-        <span className={`num text-[11px] ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
-        <span className="num text-[10.5px] text-ink3">{letter}</span>
-      </span>
       <span
         aria-hidden="true"
         className={`flex min-w-0 items-center gap-1.5 font-head text-section leading-tight font-bold [font-stretch:var(--head-width)] ${lit ? 'text-ember' : main ? 'text-ink' : 'text-ink3'}`}
@@ -235,8 +237,12 @@ function FootSwitch(props: {
         {hasLamp && <Dot on={lit} />}
         <span className="line-clamp-2 min-w-0">{label || (own ? 'no function' : 'free')}</span>
       </span>
-      <span aria-hidden="true" className="truncate text-[10.5px] leading-[13px] text-ink2">
-        {others.map(({ gesture, fn }) => `${gesture === 'hold' ? 'hold' : 'twice'}: ${functionLabel(preset, fn)}`).join(' · ')}&nbsp;
+      <span aria-hidden="true" className="flex items-baseline gap-2 text-axis leading-[13px] text-ink2">
+        <span className={`num ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
+        <span className="min-w-0 truncate">
+          {others.map(({ gesture, fn }) => `${gesture === 'hold' ? 'hold' : 'twice'}: ${functionLabel(preset, fn)}`).join(' · ')}
+        </span>
+        {letter !== '' && <span className="num ml-auto text-ink3">key {letter}</span>}
       </span>
     </button>
   )
@@ -248,10 +254,8 @@ function Pedal({ control }: { control: Control }) {
   const position = useAppSelector((s) => positionIn(s, control))
   const resting = useAppSelector((s) => s.controls.resting.includes(control.id))
   return (
-    <label
-      className={`flex w-[66px] flex-col items-center gap-0.5 border px-1 py-1 ${resting ? 'border-dashed border-rule2 text-ink3' : 'border-control'}`}
-    >
-      <span className="num text-[10.5px] text-ink2">{Math.round(position * 100)} %</span>
+    <label className={`flex w-[66px] flex-col items-center gap-0.5 border-l border-rule px-1 py-1 ${resting ? 'text-ink3' : ''}`}>
+      <span className="num text-axis text-ink2">{Math.round(position * 100)} %</span>
       <input
         type="range"
         className="upright min-h-[72px] flex-1"
@@ -262,7 +266,7 @@ function Pedal({ control }: { control: Control }) {
         value={Math.round(position * 1000)}
         onChange={(event) => dispatch(moveControl(control, Number(event.currentTarget.value) / 1000))}
       />
-      <span className="max-w-full truncate text-[10.5px]">{resting ? 'rests' : control.name}</span>
+      <span className="max-w-full truncate text-axis">{resting ? 'rests' : control.name}</span>
     </label>
   )
 }

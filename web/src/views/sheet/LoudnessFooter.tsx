@@ -115,13 +115,20 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
 /** Distance from the target line, ±8 LU; drawn in the column's own width. */
 function Distance({ change, lit }: { change: number | null; lit: boolean }) {
   const at = change === null ? 22 : 22 + Math.max(-1, Math.min(1, change / SPAN)) * 18
+  const tone = lit ? 'var(--ember)' : 'var(--ink)'
+  const beyond = change !== null && Math.abs(change) > SPAN ? Math.sign(change) : 0
   return (
     <svg width="100%" height="44" viewBox="0 0 70 44" preserveAspectRatio="none" aria-hidden="true" className="block">
       <path d="M0 22H70" stroke="var(--lane)" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
       {change !== null && (
         <>
-          <path d={`M35 22V${at}`} stroke={lit ? 'var(--ember)' : 'var(--ink)'} strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          <path d={`M24 ${at}H46`} stroke={lit ? 'var(--ember)' : 'var(--ink)'} strokeWidth="3" vectorEffect="non-scaling-stroke" />
+          <path d={`M35 22V${at}`} stroke={tone} strokeWidth="1" vectorEffect="non-scaling-stroke" />
+          {beyond === 0 ? (
+            <path d={`M24 ${at}H46`} stroke={tone} strokeWidth="3" vectorEffect="non-scaling-stroke" />
+          ) : (
+            // farther away than is drawn: an arrow in place of the bar
+            <path d={`M26 ${at}L35 ${at + beyond * 4}L44 ${at}Z`} fill={tone} />
+          )}
         </>
       )}
     </svg>
