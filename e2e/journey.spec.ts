@@ -89,9 +89,9 @@ test('a lane is muted in one snapshot only, and its level differs there', async 
   expect((await loudness(page)).Full).toBeCloseTo(before.Full, 1)
 })
 
-test('snapshot panel: name, tags and notes are kept', async ({ page, app }) => {
+test('preset panel: tags and notes are kept', async ({ page, app }) => {
   await openPit(page, app)
-  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
+  await page.getByRole('radio', { name: 'Preset', exact: true }).click()
   await page.getByRole('textbox', { name: 'Tags of the preset' }).fill('The Salt Road, rainy night')
   await page.getByRole('textbox', { name: 'Tags of the preset' }).press('Enter')
   const notes = page.getByRole('textbox', { name: 'Notes of the preset' })
@@ -99,7 +99,7 @@ test('snapshot panel: name, tags and notes are kept', async ({ page, app }) => {
   await notes.blur()
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
   await page.reload()
-  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
+  await page.getByRole('radio', { name: 'Preset', exact: true }).click()
   await expect(page.getByRole('textbox', { name: 'Tags of the preset' })).toHaveValue('The Salt Road, rainy night')
   await expect(notes).toHaveValue('Second house: less hall.')
   await page.getByRole('textbox', { name: 'Tags of the preset' }).fill('x'.repeat(31))

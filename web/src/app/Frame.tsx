@@ -7,6 +7,7 @@ import { applyTheme, storedTheme, type Theme } from '../theme/theme'
 import { Finder } from './Finder'
 import { isTyping } from './isTyping'
 import { AwayLine } from './AwayLine'
+import { startTour, Tour } from './Tour'
 import { KeysDialog } from './KeysDialog'
 import { Notices } from './Notices'
 import { singleKeysOn } from './singleKeys'
@@ -79,13 +80,14 @@ export function Frame() {
         </div>
         <div className="mt-auto border-t border-rule pt-1.5 max-[700px]:mt-0 max-[700px]:ml-auto max-[700px]:flex max-[700px]:border-0 max-[700px]:pt-0">
           <ThemeSwitch />
-          <button
-            type="button"
-            className="block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-2 max-[700px]:pl-2"
-            onClick={() => setKeys(true)}
-          >
+          <button type="button" className={FOOT_LINK} onClick={() => setKeys(true)}>
             Keys
           </button>
+          {open !== undefined && (
+            <button type="button" className={FOOT_LINK} onClick={startTour}>
+              Tour
+            </button>
+          )}
         </div>
       </nav>
       <div className="flex min-h-0 min-w-0 flex-col *:last:min-h-0 *:last:flex-1" id="view" tabIndex={-1}>
@@ -93,6 +95,7 @@ export function Frame() {
         <Outlet />
       </div>
       <Notices />
+      <Tour />
       <Finder onKeys={showKeys} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </div>
@@ -105,6 +108,8 @@ function skip(): void {
   const cell = view?.querySelector<HTMLElement>('[role=gridcell][tabindex="0"]')
   ;(cell ?? view?.querySelector<HTMLElement>('button:enabled, a[href], input:enabled, [tabindex="0"]') ?? view)?.focus()
 }
+
+const FOOT_LINK = 'block min-h-6 py-0.5 pl-3.5 text-[12px] text-ink2 hover:text-ink max-[700px]:pr-2 max-[700px]:pl-2'
 
 function ViewLink({ to, active, children }: { to: string; active: boolean; children: string }) {
   return (

@@ -12,7 +12,7 @@ const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
       ['Arrows', 'Move in the matrix'],
       ['Shift + arrows', 'Select more cells; in the column of names, whole stages'],
       ['0 – 9, −, F2', 'Type a value into the cell; “treble 6” names another one, ↑ ↓ go through them'],
-      ['Enter', 'To the first value of the cell in the Focus panel'],
+      ['Enter, Tab', 'To the first value of the cell in the Focus panel; Shift + Tab leads back'],
       ['Delete', 'Reset the cell to the base; on a stage, remove it'],
       ['Ctrl/Cmd + C, X, V', 'Copy cells, stages or lanes, cut and paste them, also in another preset'],
       ['Ctrl/Cmd + Enter', 'Fill the selected cells with what the first column has'],
@@ -74,9 +74,6 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
           <Keys key={place} place={place} lines={lines} />
         ))}
       </div>
-      <button type="button" className="btn mt-3" onClick={onClose}>
-        Close
-      </button>
     </PaperDialog>
   )
 }

@@ -12,6 +12,7 @@ import { notified } from '../state/notices'
 import { dryChanged, judgingChanged, monoChanged, qualityChosen, sideChosen } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { clock, figure } from '../ui/format'
+import { Explain } from '../ui/Explain'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
 import { Pick } from '../ui/Pick'
 import { PICKINGS, PICKUP_CHOICES, pickupChosen, shortPickup, shortTuning, TUNING_CHOICES } from '../ui/riffWords'
@@ -283,10 +284,11 @@ function Compare() {
   )
   return (
     <div role="group" aria-label="Compare">
-      <div className="eyebrow">Compare {match === null ? 'not matched yet' : `loudness-matched ${figure(match, 1, true)} dB`}</div>
+      <div className="eyebrow">Compare {match === null ? 'not matched yet' : `matched ${figure(match, 1, true)} dB`}</div>
       <div className="flex gap-2.5">
         {button('A', 'this sheet')}
         {button('B', saved ? `saved ${clock(saved.createdAt)}` : 'nothing saved')}
+        <Explain term="compare" />
       </div>
     </div>
   )
@@ -322,6 +324,7 @@ function Judge() {
         </button>
         <HoldButton />
         <DifferenceButton />
+        <Explain term="judge" />
       </div>
     </div>
   )

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
 import { api } from '../api/api'
 import { useSession } from '../app/session'
+import { startTour } from '../app/Tour'
 import { openPreset } from '../state/autosave'
 import { presetStepped } from '../state/boardSlice'
 import { closed } from '../state/editor'
@@ -41,19 +42,31 @@ function usePresetSteps(id: string): void {
   }, [openId, id, player])
 }
 
-/** Opened by “Hear”: it plays as soon as it is there. */
+/** Opened by “Hear” it plays as soon as it is there; by “Show me around” the tour begins. */
 function usePlayOnce(id: string): void {
   const location = useLocation()
   const navigate = useNavigate()
   const { player } = useSession()
   const openId = useAppSelector((s) => s.editor.id)
   const store = useAppStore()
-  const play = (location.state as { play?: boolean } | null)?.play === true
+  const { play = false, tour = false } = (location.state ?? {}) as { play?: boolean; tour?: boolean }
   useEffect(() => {
-    if (!play || openId !== id) return
+    if (!(play || tour) || openId !== id) return
     void navigate({ pathname: location.pathname, search: location.search }, { replace: true, state: null })
-    if (!store.getState().player.playing) void player.toggle()
-  }, [play, openId, id, navigate, location, player, store])
+    if (tour) startTour()
+    else if (!store.getState().player.playing) void player.toggle()
+  }, [play, tour, openId, id, navigate, location, player, store])
+}
+
+/** Come to from another page of Fulgor, the focus is on the chosen row: what had it is gone. */
+function useFocusOnArrival(id: string): void {
+  const { key } = useLocation()
+  const openId = useAppSelector((s) => s.editor.id)
+  const first = useRef(key)
+  useEffect(() => {
+    if (openId !== id || first.current === 'default' || document.activeElement !== document.body) return
+    document.querySelector<HTMLElement>('.sheet [role=gridcell][tabindex="0"]')?.focus()
+  }, [openId, id])
 }
 
 /** Where one preset is open: its name and state above, the player below, a view of it between them. */
@@ -103,6 +116,7 @@ export function PresetDesk() {
   useDeskKeys()
   usePresetSteps(id)
   usePlayOnce(id)
+  useFocusOnArrival(id)
 
   if (problem !== null) {
     return (

@@ -32,7 +32,7 @@ export interface EditorState {
   column: 'name' | 'snapshot'
   /** Key of the value in the Focus panel that pointer or focus is on: the sheet marks where its edit would go. */
   pointed: string | null
-  panel: 'stage' | 'snapshot'
+  panel: 'stage' | 'snapshot' | 'preset'
   revision: number
   saved: SavedVersion | null
   sync: { status: SyncStatus; message: string; at: number | null }
@@ -128,7 +128,7 @@ const editor = createSlice({
     pointedAt(state, { payload }: PayloadAction<string | null>) {
       state.pointed = payload
     },
-    panelChosen(state, { payload }: PayloadAction<'stage' | 'snapshot'>) {
+    panelChosen(state, { payload }: PayloadAction<EditorState['panel']>) {
       state.panel = payload
     },
     syncChanged(state, { payload }: PayloadAction<{ status: SyncStatus; message?: string; at?: number; revision?: number }>) {

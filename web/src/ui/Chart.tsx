@@ -240,6 +240,8 @@ function optionOf(curves: Props['curves'], x: Props['x'], y: Props['y'], margins
           data: x.ticks.map((value, i) => ({
             name: x.format(value) + (i === x.ticks.length - 1 ? ` ${x.unit}` : ''),
             xAxis: place(value),
+            // at the end of the axis half of a centred label would be cut off
+            ...(place(value) > place(x.max) - width * 0.04 ? { label: { align: 'right' } } : {}),
           })),
         },
       },

@@ -8,12 +8,16 @@ export function PaperDialog(props: { open: boolean; onClose: () => void; title: 
       <DialogBackdrop className="fixed inset-0 bg-[rgb(0_0_0/0.45)]" />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel
-          className={`paper-dialog max-h-[86vh] w-full overflow-auto border border-ink bg-paper px-6 py-5 ${props.wide ? 'max-w-[720px]' : 'max-w-[480px]'}`}
+          className={`paper-dialog relative max-h-[86vh] w-full overflow-auto border border-ink bg-paper px-6 py-5 ${props.wide ? 'max-w-[720px]' : 'max-w-[480px]'}`}
         >
-          <DialogTitle as="h2" className="mb-3 text-title">
+          <DialogTitle as="h2" className="mb-3 pr-16 text-title">
             {props.title}
           </DialogTitle>
           {props.children}
+          {/* last in order, so that what the dialog is for comes first */}
+          <button type="button" className="act absolute top-5 right-6 font-normal" onClick={props.onClose}>
+            Close
+          </button>
         </DialogPanel>
       </div>
     </Dialog>

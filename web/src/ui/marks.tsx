@@ -17,7 +17,10 @@ export const NoteMark = () => (
 
 /** Filled when on, hollow when off. */
 export const Dot = ({ on }: { on: boolean }) => (
-  <span className={`inline-block size-2 flex-none rounded-full border-[1.3px] border-current ${on ? 'bg-current' : ''}`} />
+  <span
+    data-dot={on ? 'on' : 'off'}
+    className={`inline-block size-2 flex-none rounded-full border-[1.3px] border-current ${on ? 'bg-current' : ''}`}
+  />
 )
 
 export const ArrowMark = () => (

@@ -20,6 +20,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { figure } from '../../ui/format'
 import { NoteMark } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
+import { Explain } from '../../ui/Explain'
 import { Segments } from '../../ui/Segments'
 import { ReachChoice } from '../../desk/ReachChoice'
 import { benchFor, cabinetsOf, changeBench, playsBench } from './bench'
@@ -140,7 +141,9 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             />
           ))}
         </div>
-        <div className="eyebrow mt-2 border-t border-rule pt-1">On the face, from the centre down, mm; drag, or arrow keys</div>
+        <div className="eyebrow mt-2 border-t border-rule pt-1">
+          On the face, from the centre down, mm; drag, or arrow keys <Explain term="face" />
+        </div>
         <ConeMap bench={bench} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
         <div className="eyebrow mt-1 border-t border-rule pt-1">From the grille, mm, and turned, °</div>
         <SideView bench={bench} selected={channel?.id ?? ''} onSelect={select} onChange={change} />
@@ -175,7 +178,7 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
                 <b>
                   <Loss {...picture.now} />
                 </b>{' '}
-                now.
+                now. <Explain term="lost" />
               </p>
             )}
             <span className="ml-auto flex items-center gap-2">

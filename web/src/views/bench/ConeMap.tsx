@@ -81,7 +81,11 @@ export function ConeMap({ bench, selected, onSelect, onChange }: Props) {
       {rows.map(([from, to, words], i) => (
         <g key={words}>
           {i === 0 && <rect x={LEFT} y={y(0)} width={WIDTH - LEFT - RIGHT} height={y(to) - y(0)} fill="var(--paper-deep)" />}
-          <path d={`M0 ${y(from)}H${WIDTH - RIGHT}`} stroke={i === 3 ? 'var(--rule-2)' : 'var(--ink)'} strokeWidth={i === 0 ? 1.5 : 1} />
+          <path
+            d={`M${LEFT} ${y(from)}H${WIDTH - RIGHT}`}
+            stroke={i === 3 ? 'var(--rule-2)' : 'var(--ink)'}
+            strokeWidth={i === 0 ? 1.5 : 1}
+          />
           <text x="0" y={y(from) + 11} fontSize="10.5" fill="var(--ink-2)">
             {words}
           </text>

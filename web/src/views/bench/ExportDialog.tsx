@@ -126,9 +126,6 @@ export function ExportDialog({ bench, name, open, onClose }: { bench: MicBench; 
         <button type="button" className="btn btn-filled" onClick={() => void save()}>
           Save as WAV
         </button>
-        <button type="button" className="btn" onClick={onClose}>
-          Close
-        </button>
       </div>
     </PaperDialog>
   )

@@ -103,9 +103,6 @@ export function ImportLine({
             </li>
           ))}
         </ul>
-        <button type="button" className="btn mt-3" onClick={() => setDetails(false)}>
-          Close
-        </button>
       </PaperDialog>
     </div>
   )

@@ -1,4 +1,5 @@
 import { NavLink, Outlet, useLocation, useParams } from 'react-router'
+import { Explain } from '../../ui/Explain'
 import { presentPreset } from '../../state/actions'
 import { loadSnapshot } from '../../state/controls'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -13,14 +14,17 @@ const PAGES = [
 export function ControlsView() {
   const dispatch = useAppDispatch()
   const { id = '' } = useParams()
-  const { search } = useLocation()
+  const { search, pathname } = useLocation()
+  const page = pathname.endsWith('/board') ? 'board' : pathname.endsWith('/midi') ? 'midi' : 'sources'
   const preset = useAppSelector(presentPreset)
   const lit = useAppSelector((s) => s.editor.snapshot)
   if (!preset) return null
   return (
     <main className="controls grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)] max-[1100px]:overflow-auto max-[700px]:block">
       <header className="flex flex-wrap items-baseline gap-x-5 gap-y-0.5 border-b border-ink px-3.5 pt-1.5 pb-1">
-        <h1 className="text-title leading-[1.3]">Controls</h1>
+        <h1 className="text-title leading-[1.3]">
+          Controls <Explain term={page} />
+        </h1>
         <nav aria-label="Pages of the controls" className="flex gap-x-3.5">
           {PAGES.map(([path, name]) => (
             <NavLink

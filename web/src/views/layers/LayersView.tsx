@@ -10,6 +10,7 @@ import { SAMPLE_RATE } from '../../audio/workers'
 import { edit, newId, presentPreset } from '../../state/actions'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Explain } from '../../ui/Explain'
 import { download, fileName } from '../../ui/files'
 import { WarningMark } from '../../ui/marks'
 import { LayerPanel } from './LayerPanel'
@@ -99,7 +100,9 @@ export function LayersView() {
         data-mix={waiting === 0 && mix ? mix.figures.output.integratedLufs?.toFixed(2) : ''}
       >
         <div className="flex flex-wrap items-baseline gap-x-4">
-          <h1 className="text-title leading-[1.15]">Layers</h1>
+          <h1 className="text-title leading-[1.15]">
+            Layers <Explain term="layers" />
+          </h1>
           <span className="eyebrow">what is heard together, as in a mix</span>
           <Link className="act ml-auto text-[12px]" to={`/sheet/${id}`}>
             Back to the sheet

@@ -138,9 +138,6 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
         <p className="mt-1 text-[12px] text-ink2">Type where the control stood during a take, and its new place is told.</p>
       )}
       {without.length > 0 && <p className="mt-1 text-[12px] text-ink2">No take yet: {without.map((s) => s.name).join(', ')}.</p>}
-      <button type="button" className="btn mt-3" onClick={onClose}>
-        Close
-      </button>
     </PaperDialog>
   )
 }

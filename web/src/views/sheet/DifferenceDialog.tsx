@@ -60,9 +60,6 @@ export function DifferenceDialog({
         </table>
         {values.length === 0 && <p className="py-2 text-ink2">Nothing changes between them.</p>}
       </div>
-      <button type="button" className="btn mt-3" onClick={onClose}>
-        Close
-      </button>
     </PaperDialog>
   )
 }

@@ -3,6 +3,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { CEILING_DBTP } from '@fulgor/core/measure'
 import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 
@@ -27,6 +28,7 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
   return (
     <div
       className="sheet-columns sticky bottom-0 z-20 grid flex-none border-t border-ink bg-paper"
+      role="group"
       aria-label="Loudness"
       data-active-ms={active ?? undefined}
       data-all-ms={all ?? undefined}
@@ -63,15 +65,16 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
           </button>
         </div>
         <div className={label}>
-          <b className="text-body font-semibold text-ink">Loudness</b> LUFS, over the riff
+          <b className="text-body font-semibold text-ink">Loudness</b> LUFS, over the riff <Explain term="loudness" />
         </div>
         <div className={label}>
-          <b className="text-body font-semibold text-ink">Change to target</b> dB
+          <b className="text-body font-semibold text-ink">Change to target</b> dB <Explain term="change" />
         </div>
         <div className={label}>
-          <b className="text-body font-semibold text-ink">True peak</b> dBTP
+          <b className="text-body font-semibold text-ink">True peak</b> dBTP <Explain term="peak" />
         </div>
       </div>
+      <SpokenTable preset={preset} />
       {preset.snapshots.map((snapshot) => {
         const entry = measures[snapshot.id]
         const lufs = entry?.output?.integratedLufs ?? null
@@ -85,6 +88,7 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
             key={snapshot.id}
             data-loudness={snapshot.name}
             data-fresh={entry?.fresh ?? false}
+            aria-hidden="true"
             className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}
           >
             <div className="relative">
@@ -109,6 +113,42 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
       })}
       <div className="border-l border-rule max-[700px]:hidden" />
     </div>
+  )
+}
+
+/** The same figures as a table, for those who hear the page: a snapshot a row. */
+function SpokenTable({ preset }: { preset: Preset }) {
+  const measures = useAppSelector((s) => s.measures.snapshots)
+  return (
+    <table className="sr-only">
+      <caption>Loudness of the snapshots over the riff</caption>
+      <thead>
+        <tr>
+          {['Snapshot', 'Loudness, LUFS', 'Target, LUFS', 'Change to target, dB', 'True peak, dBTP'].map((head) => (
+            <th key={head} scope="col">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {preset.snapshots.map((snapshot) => {
+          const entry = measures[snapshot.id]
+          const lufs = entry?.output?.integratedLufs ?? null
+          const target = targetOf(preset, snapshot)
+          const peak = entry?.output?.truePeakDbtp ?? null
+          return (
+            <tr key={snapshot.id}>
+              <th scope="row">{snapshot.name}</th>
+              <td>{entry?.fresh ? figure(lufs) : 'being measured'}</td>
+              <td>{figure(target)}</td>
+              <td>{lufs === null ? '' : figure(target - lufs, 1, true)}</td>
+              <td>{peak !== null && peak > CEILING_DBTP ? `${figure(peak)}, too hot` : figure(peak)}</td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
   )
 }
 

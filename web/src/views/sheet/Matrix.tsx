@@ -9,8 +9,10 @@ import { reachChosen, snapshotChosen } from '../../state/editor'
 import { removeStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import type { Action } from '../../ui/actionList'
+import { Explain } from '../../ui/Explain'
 import { PointerMenu } from '../../ui/PointerMenu'
 import { AddStageDialog } from './AddStageDialog'
+import { focusFirstParam } from './FocusPanel'
 import { focusChosen } from './focusRow'
 import { LoudnessFooter } from './LoudnessFooter'
 import { RangeBar } from './RangeBar'
@@ -114,6 +116,9 @@ export function Matrix() {
       }
       if (stepOf(event.key) && !event.altKey) dispatch(rangeChosen(null))
     }
+    // the values of a row come next after it
+    const plainTab = event.key === 'Tab' && !event.shiftKey && (event.target as HTMLElement).matches('[data-stage] [data-cell]')
+    if (plainTab && focusFirstParam()) event.preventDefault()
     moveFocus(event, rows.length)
   }
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
@@ -211,7 +216,9 @@ export function Matrix() {
                 className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
               >
                 <div role="columnheader" className="sticky left-0 z-10 col-span-2 bg-paper pt-[9px] pl-3.5">
-                  <h1 className="text-title leading-[1.15]">Sheet</h1>
+                  <h1 className="text-title leading-[1.15]">
+                    Sheet <Explain term="sheet" />
+                  </h1>
                   {preset.snapshots.length > 1 && (
                     <button
                       type="button"
@@ -237,6 +244,7 @@ export function Matrix() {
                 </div>
                 <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
                   <TraceScale />
+                  <Explain term="trace" className="absolute top-1.5 right-0 max-[700px]:hidden" />
                 </div>
                 <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
                   {preset.snapshots.map((snapshot, i) => (

@@ -5,6 +5,7 @@ import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
+import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { TextField } from '../../ui/TextField'
 import { DifferenceDialog } from './DifferenceDialog'
@@ -100,7 +101,9 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       )}
       <DifferenceDialog preset={preset} snapshot={snapshot} against={against} onChoose={setAgainst} onClose={() => setAgainst(null)} />
       <SwitchingDialog preset={preset} open={switching} onClose={() => setSwitching(false)} />
-      <h2 className="mt-2 text-[15px]">Spectrum</h2>
+      <h2 className="mt-2 text-[15px]">
+        Spectrum <Explain term="spectrum" />
+      </h2>
       <span className="eyebrow">third-octave bands over the riff</span>
       <div className="h-[132px]" data-chart={bands ? 'spectrum' : 'pending'}>
         <Suspense fallback={null}>
@@ -117,44 +120,6 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
           ))}
         </tbody>
       </table>
-      <h2 className="mt-4 text-[15px]">Preset</h2>
-      <label className="mt-1 block text-label text-ink3">
-        Tags, with commas
-        <TextField
-          label="Tags of the preset"
-          value={preset.tags.join(', ')}
-          className="field mt-0.5 block w-full text-body text-ink"
-          onCommit={(text) => {
-            const tags = [
-              ...new Set(
-                text
-                  .split(',')
-                  .map((t) => t.trim())
-                  .filter(Boolean),
-              ),
-            ]
-            const long = tags.find((t) => t.length > LIMITS.tag)
-            if (long) return `The tag “${long}” is longer than ${LIMITS.tag} characters.`
-            if (tags.length > LIMITS.tags) return `At most ${LIMITS.tags} tags.`
-            dispatch(edit({ type: 'setTags', tags }))
-            return null
-          }}
-        />
-      </label>
-      <label className="mt-2 block text-label text-ink3">
-        Notes
-        <TextField
-          label="Notes of the preset"
-          multiline
-          maxLength={LIMITS.notes}
-          value={preset.notes}
-          className="field mt-0.5 block w-full text-body text-ink"
-          onCommit={(notes) => {
-            dispatch(edit({ type: 'setNotes', notes }))
-            return null
-          }}
-        />
-      </label>
     </>
   )
 }

@@ -7,6 +7,7 @@ import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
+import { Explain } from '../../ui/Explain'
 import { Segments } from '../../ui/Segments'
 import { pickWords } from './picks'
 
@@ -32,11 +33,14 @@ export function StageChart({ stage, base, preset, model }: Props) {
   const axes = useMemo(() => axesOf(kind, data), [kind, data])
   return (
     <div className="mt-1">
-      {model.charts.length > 1 && (
-        <div className="text-[11.5px]">
+      <div className="flex items-center gap-2 text-[11.5px]">
+        {model.charts.length > 1 ? (
           <Segments label="Chart" value={kind} options={model.charts.map((c) => [c, NAMES[c]] as const)} onChange={setKind} />
-        </div>
-      )}
+        ) : (
+          <span className="text-ink2">{NAMES[kind]}</span>
+        )}
+        <Explain term={kind} className="ml-auto" />
+      </div>
       <div className="h-[132px]" data-chart={data ? kind : 'pending'}>
         <Suspense fallback={null}>
           {data?.kind === kind && <LazyChart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}

@@ -21,6 +21,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
 import { ActionsMenu } from '../../ui/ActionsMenu'
+import { Explain } from '../../ui/Explain'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
 import { TextField } from '../../ui/TextField'
@@ -241,15 +242,18 @@ function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage: Stage
     setBusy(false)
   }
   return (
-    <button
-      type="button"
-      className="act mt-1.5"
-      disabled={busy || !on}
-      onClick={() => void run()}
-      title={`Sets its level so that “${preset.name}” is as loud with ${modelOf(stage.model).name} as without it, on the current riff`}
-    >
-      {busy ? 'Measuring …' : 'Set to unity'}
-    </button>
+    <p className="mt-1.5">
+      <button
+        type="button"
+        className="act"
+        disabled={busy || !on}
+        onClick={() => void run()}
+        title={`Sets its level so that “${preset.name}” is as loud with ${modelOf(stage.model).name} as without it, on the current riff`}
+      >
+        {busy ? 'Measuring …' : 'Set to unity'}
+      </button>{' '}
+      <Explain term="unity" />
+    </p>
   )
 }
 
@@ -268,7 +272,9 @@ function InOut({ above, stage }: { above: string | null; stage: string }) {
     <table className="mt-2.5 w-full border-t border-rule2 text-[11.5px]">
       <thead>
         <tr className="text-label text-ink3">
-          <th className="text-left font-normal">Measured</th>
+          <th className="text-left font-normal">
+            Measured <Explain term="crest" />
+          </th>
           <th className="w-16 text-right font-normal">in</th>
           <th className="w-16 text-right font-normal">out</th>
         </tr>
@@ -277,9 +283,9 @@ function InOut({ above, stage }: { above: string | null; stage: string }) {
         {rows.map(([label, a, b, places]) => (
           <tr key={label} className="border-t border-rule">
             <td className="py-0.5">{label}</td>
-            <td className="num text-right">{figure(a, places)}</td>
+            <td className="num text-right">{above === null ? 'the riff' : before ? figure(a, places) : '…'}</td>
             <td className="num text-right" data-out={label}>
-              {figure(b, places)}
+              {after ? figure(b, places) : '…'}
             </td>
           </tr>
         ))}

@@ -88,9 +88,6 @@ export function Takes({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
         wide
       >
         {chosen && <SideBySide take={measuresOf(found.get(chosen.file))} render={render} device={chosen.device} />}
-        <button type="button" className="btn mt-3" onClick={() => setBeside(null)}>
-          Close
-        </button>
       </PaperDialog>
     </section>
   )

@@ -24,6 +24,7 @@ export function WelcomeView() {
     document.title = 'Fulgor'
   }, [])
   const hear = (id: string) => void navigate(`/sheet/${id}`, { state: { play: true } })
+  const around = (id: string) => void navigate(`/sheet/${id}`, { state: { tour: true } })
   /** Takes presets onto the shelf and opens the first of them. */
   const take = async (presets: readonly (typeof demoPresets)[number]['preset'][], play: boolean) => {
     setBusy(true)
@@ -78,6 +79,11 @@ export function WelcomeView() {
             <button type="button" className="btn min-h-10 px-4 text-[15px]" disabled={busy} onClick={() => void blank()}>
               Start from a blank page
             </button>
+            {presets.length > 0 && (
+              <button type="button" className="act" onClick={() => around(latest.id)}>
+                Show me around
+              </button>
+            )}
             <span className="text-[12px] text-ink2">Mind the volume of your headphones or monitors before the first sound.</span>
           </div>
         )}

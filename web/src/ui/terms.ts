@@ -1,0 +1,85 @@
+/** Every measure, chart and rare word of the pages in one or two sentences, for the “?” beside it. */
+export const TERMS = {
+  sheet: [
+    'Sheet',
+    'The signal runs down the rows, from the guitar to the output. Each column is a snapshot; a cell is empty where it is as the base.',
+  ],
+  trace: [
+    'Ember trace',
+    'What was measured after each row on one scale: the left edge is the mean level (RMS), the right edge the highest peak, so a wide ribbon is dynamic and a thin one squashed. Dark is a dull tone, pale a bright one; hatched is too hot.',
+  ],
+  base: [
+    'Base',
+    'The values that all snapshots share. A snapshot keeps only what it changes, so a change of the base is heard in all that follow it.',
+  ],
+  reach: [
+    'Where an edit goes',
+    'Into the lit snapshot alone, or into every snapshot that shares the value. The cells that would change are underlined; E switches over.',
+  ],
+  loudness: [
+    'Loudness',
+    'How loud the whole riff is to the ear, in LUFS (ITU-R BS.1770). 1 LU is 1 dB; a difference of 1 LU is just heard.',
+  ],
+  change: [
+    'Change to target',
+    'By how many dB this snapshot must be turned to be as loud as its target. “Level all” does it for all of them.',
+  ],
+  peak: [
+    'True peak',
+    'The highest point of the wave between the samples. Above −1 dBTP it may clip in a converter or a coded file; above 0 it does.',
+  ],
+  crest: [
+    'Measured',
+    'RMS is the mean level, crest the peak over it: 15 dB is a clean guitar, 6 dB a squashed one. Brightness is the middle of the spectrum by power.',
+  ],
+  response: ['Response', 'What the stage does to each frequency at a level at which it does not distort.'],
+  feel: [
+    'Feel',
+    'From left to right the level that comes in. The ember curve is what comes out: where it bends the stage compresses. THD tells from where on it distorts. The strokes are soft and hard picking of your guitar.',
+  ],
+  gain: ['Level out over level in', 'Above the dotted line it makes louder, below it softer; where it bends it compresses or gates.'],
+  tail: ['Decay', 'How the sound dies away after a click: echoes as steps, a reverb as a slope.'],
+  unity: [
+    'Unity',
+    'Turns the level of the stage until the preset is as loud with it as without it, so that you judge its tone and not its level.',
+  ],
+  spectrum: [
+    'Spectrum',
+    'The power of the riff in bands of a third of an octave. Compare snapshots by shape, not by height: height is loudness.',
+  ],
+  target: [
+    'Its own target',
+    'A lead may be louder than the rhythm. The offset is what this snapshot lies above or below the target of the preset.',
+  ],
+  compare: [
+    'Compare',
+    'A is the sheet as it stands, B the last version that you saved. Both are equally loud, as louder always sounds better.',
+  ],
+  judge: [
+    'Judge',
+    'Dry mutes modulation, delay and reverb. Hold plays the chosen stage switched over at equal loudness. Difference plays only what it adds.',
+  ],
+  mono: ['Mono check', 'Both sides summed, as a mono house does. What cancels is lost there.'],
+  quality: ['Quality', 'How finely stages that distort are computed. A higher one has less harshness that was not played, and costs more.'],
+  lost: [
+    'Lost to cancellation',
+    'Two microphones at different distances cancel some frequencies. The figure is what the blend lies below the louder channel on average; in brackets the deepest place.',
+  ],
+  arrival: ['Arrival', 'The first millisecond of each channel. Peaks that lie on one another add up; a peak on a valley cancels.'],
+  face: [
+    'On the face',
+    'The loudspeaker from its centre (top) to its rim (bottom), unrolled around. Near the centre it is brightest, towards the rim darker and softer.',
+  ],
+  sources: [
+    'Source',
+    'Something that moves values while you play: a pedal, a knob, a switch, the level of your playing, a slow wave. Each row is one value with its range and curve.',
+  ],
+  board: [
+    'Foot controller',
+    'What each switch does in each snapshot. Play it here by mouse or keys; what it would do stands in the table below.',
+  ],
+  midi: ['MIDI', 'What is sent to your device when a snapshot is chosen, and what may be sent to Fulgor.'],
+  layers: ['Layers', 'This preset together with others, each on its take and place, as in a mix: what covers what is measured.'],
+} as const satisfies Record<string, readonly [title: string, words: string]>
+
+export type Term = keyof typeof TERMS
