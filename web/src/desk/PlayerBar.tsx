@@ -29,7 +29,7 @@ export function PlayerBar() {
   return (
     <footer
       aria-label="Player"
-      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-3 gap-y-1 border-t border-ink bg-paper px-4 py-1 small:sticky small:bottom-0 small:z-30"
+      className="flex min-h-[var(--player-h)] flex-wrap items-center gap-x-2.5 gap-y-1 border-t border-ink bg-paper px-4 py-1 small:sticky small:bottom-0 small:z-30"
     >
       <RiffChoice whole={more} />
       <div className="flex items-center gap-2.5">
@@ -127,7 +127,7 @@ function RiffChoice({ whole }: { whole: boolean }) {
           disabled={isLoading}
           onClick={() => input.current?.click()}
         >
-          {isLoading ? 'reading …' : 'your own WAV'}
+          {isLoading ? 'reading …' : 'own WAV'}
         </button>
         <input
           ref={input}
@@ -234,8 +234,8 @@ function Position() {
   const { player } = useSession()
   const { position } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   return (
-    <div className="relative w-[58px] small:hidden">
-      <svg width="58" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
+    <div className="relative w-[46px] small:hidden">
+      <svg width="46" height="24" viewBox="0 0 150 24" preserveAspectRatio="none" aria-hidden="true" className="block">
         {Array.from({ length: BEATS + 1 }, (_, i) => (
           <path
             key={i}
@@ -288,7 +288,7 @@ function Compare() {
       <div className="flex gap-2.5">
         {button('A', 'this sheet')}
         {button('B', saved ? `saved ${clock(saved.createdAt)}` : 'nothing saved')}
-        <Explain term="compare" />
+        <Explain term="compare" className="-mx-1.5" />
       </div>
     </div>
   )
@@ -324,7 +324,7 @@ function Judge() {
         </button>
         <HoldButton />
         <DifferenceButton />
-        <Explain term="judge" />
+        <Explain term="judge" className="-mx-2" />
       </div>
     </div>
   )

@@ -40,55 +40,57 @@ export function SwitchTable({ preset, chosen, onChoose }: Props) {
   const shown = [...new Set(own.map((s) => s.bank))]
   return (
     <>
-      <table hidden={own.length === 0} className="mt-2 w-full table-fixed text-[12px]" aria-label="What each switch does">
-        <colgroup>
-          <col className="w-[28px]" />
-          <col className="w-[120px]" />
-          <col className="w-[44px]" />
-        </colgroup>
-        <thead>
-          <tr className="border-t border-ink text-left text-label text-ink3 [&>th]:py-1 [&>th]:pr-2 [&>th]:font-normal">
-            <th scope="col">no.</th>
-            <th scope="col">Switch, {PAGE_NAMES[page].toLowerCase()}</th>
-            <th scope="col">on</th>
-            {preset.snapshots.map((s, i) => (
-              <th key={s.id} scope="col" className={`truncate ${s.id === lit ? 'bg-lit pl-1 !font-semibold text-ember' : ''}`}>
-                {i + 1} {s.name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((b) => (
-            <Fragment key={b}>
-              {(shown.length > 1 || b > 0) && (
-                <tr>
-                  <th scope="rowgroup" colSpan={3 + preset.snapshots.length} className="eyebrow pt-1 text-left font-normal">
-                    bank {b + 1}
-                  </th>
-                </tr>
-              )}
-              {own
-                .filter((s) => s.bank === b)
-                .flatMap((s) =>
-                  functionsOf(s).map(({ gesture, fn }, k) => (
-                    <FunctionRow
-                      key={`${s.id} ${gesture}`}
-                      preset={preset}
-                      own={s}
-                      gesture={gesture}
-                      fn={fn}
-                      first={k === 0}
-                      lit={lit}
-                      chosen={samePlace(s, chosen)}
-                      onChoose={() => onChoose({ page: s.page, bank: s.bank, index: s.index })}
-                    />
-                  )),
+      <div className="mt-2 overflow-x-auto">
+        <table hidden={own.length === 0} className="w-full min-w-[760px] table-fixed text-[12px]" aria-label="What each switch does">
+          <colgroup>
+            <col className="w-[28px]" />
+            <col className="w-[120px]" />
+            <col className="w-[44px]" />
+          </colgroup>
+          <thead>
+            <tr className="border-t border-ink text-left text-label text-ink3 [&>th]:py-1 [&>th]:pr-2 [&>th]:font-normal">
+              <th scope="col">no.</th>
+              <th scope="col">Switch, {PAGE_NAMES[page].toLowerCase()}</th>
+              <th scope="col">on</th>
+              {preset.snapshots.map((s, i) => (
+                <th key={s.id} scope="col" className={`truncate ${s.id === lit ? 'bg-lit pl-1 !font-semibold text-ember' : ''}`}>
+                  {i + 1} {s.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((b) => (
+              <Fragment key={b}>
+                {(shown.length > 1 || b > 0) && (
+                  <tr>
+                    <th scope="rowgroup" colSpan={3 + preset.snapshots.length} className="eyebrow pt-1 text-left font-normal">
+                      bank {b + 1}
+                    </th>
+                  </tr>
                 )}
-            </Fragment>
-          ))}
-        </tbody>
-      </table>
+                {own
+                  .filter((s) => s.bank === b)
+                  .flatMap((s) =>
+                    functionsOf(s).map(({ gesture, fn }, k) => (
+                      <FunctionRow
+                        key={`${s.id} ${gesture}`}
+                        preset={preset}
+                        own={s}
+                        gesture={gesture}
+                        fn={fn}
+                        first={k === 0}
+                        lit={lit}
+                        chosen={samePlace(s, chosen)}
+                        onChoose={() => onChoose({ page: s.page, bank: s.bank, index: s.index })}
+                      />
+                    )),
+                  )}
+              </Fragment>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-1 border-t border-rule pt-1 text-[12px] text-ink2" data-free={free.map((i) => i + 1).join(' ')}>
         {free.length === 0
           ? `Every switch of bank ${bank + 1} has a function.`

@@ -244,7 +244,7 @@ export function Matrix() {
                 </div>
                 <div role="columnheader" className="sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 bg-paper">
                   <TraceScale />
-                  <Explain term="trace" className="absolute top-1.5 right-0 max-[700px]:hidden" />
+                  <Explain term="trace" className="absolute -top-0.5 right-0 max-[700px]:hidden" />
                 </div>
                 <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
                   {preset.snapshots.map((snapshot, i) => (

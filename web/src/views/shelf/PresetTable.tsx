@@ -27,7 +27,7 @@ interface Props {
   onEnd: () => void
 }
 
-const ROW = 33
+const ROW = 37
 /** Rows before the end at which the next page is asked for. */
 const AHEAD = 30
 
