@@ -45,7 +45,6 @@ await shot('sheet-snapshot', `${pit}?snapshot=storm`, {}, async (page) => {
   await page.getByRole('button', { name: 'Level all 6' }).click()
   await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
 })
-await shot('sheet-spectrum', '/sheet/demo-tide-lead', {}, (page) => page.getByRole('radio', { name: 'Snapshot', exact: true }).click())
 await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
   await page.locator('[data-cell="3,0"]').click()
   await page.getByRole('radio', { name: 'Feel' }).click()
@@ -54,6 +53,10 @@ await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
 await shot('add-stage', pit, {}, async (page) => {
   await page.getByRole('button', { name: 'Add stage' }).click()
   await page.getByRole('button', { name: 'Delays', exact: true }).click()
+})
+await shot('cell-typed', `${pit}?snapshot=storm`, {}, async (page) => {
+  await page.locator('[data-cell="2,3"]').click()
+  await page.keyboard.type('7.5')
 })
 await shot('cells', `${pit}?snapshot=storm`, {}, async (page) => {
   await page.locator('[data-cell="1,3"]').click()
