@@ -111,6 +111,14 @@ test('stages are selected, moved, copied and removed together, and right click s
   await expect(cell(page, 2, 0)).toBeFocused()
   await page.keyboard.press('Delete')
   await expect.poll(() => rows(page)).toEqual(before)
+  // what stands there now has the focus, and is chosen again by a click
+  await expect(cell(page, 2, 0)).toBeFocused()
+  await page.keyboard.press('Alt+ArrowRight')
+  await expect(page.getByRole('heading', { name: 'Lane 2' })).toBeVisible()
+  await page.locator(`[data-stage="${before[2]}"] [data-cell]`).first().click()
+  await expect(page.getByRole('heading', { name: 'Lantern 15' })).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => rows(page)).toEqual(before)
 
   await cell(page, 2, 3).click({ button: 'right' })
   await page.getByRole('menuitem', { name: 'Type a value' }).click()
@@ -120,6 +128,11 @@ test('stages are selected, moved, copied and removed together, and right click s
   await page.locator('[data-snapshot]').nth(1).click({ button: 'right' })
   await page.getByRole('menuitem', { name: 'Duplicate' }).click()
   await expect(page.locator('[data-snapshot]')).toHaveCount(count + 1)
+
+  await page.getByRole('link', { name: 'Mic bench' }).click()
+  await page.locator('[data-channel="0"] button').first().click({ button: 'right' })
+  await page.getByRole('menuitem', { name: 'Flip polarity' }).click()
+  await expect(page.getByRole('button', { name: 'Polarity of channel 1: inverted' })).toBeVisible()
 })
 
 test.describe('by touch', () => {

@@ -102,7 +102,7 @@ test('time: tapped, a tempo of its own for one snapshot, repeats over beats, and
   await tempo.fill('72')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('region', { name: 'Time' })).toContainText('72 bpm')
-  await page.locator('[data-cell="0,1"]').click()
+  await page.locator('[data-cell="0,0"]').click()
   await page.keyboard.press('3')
   await expect(tempo).toHaveValue('96')
   await page.keyboard.press('4')

@@ -2,6 +2,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { BENCH_KEY, findSnapshot, landing, type Preset, type Reach, type StageNode } from '@fulgor/core/preset'
 import { reachChosen } from '../state/editor'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { Explain } from '../ui/Explain'
 import { Segments } from '../ui/Segments'
 
 interface Props {
@@ -22,15 +23,18 @@ export function ReachChoice({ preset, stage, param }: Props) {
   const number = preset.snapshots.indexOf(snapshot) + 1
   return (
     <div className="min-w-0">
-      <Segments
-        label="Edits change"
-        value={reach}
-        options={[
-          ['own', `Only ${number}`],
-          ['shared', 'All that share it'],
-        ]}
-        onChange={(next) => dispatch(reachChosen(next))}
-      />
+      <div className="flex items-center gap-1.5">
+        <Segments
+          label="Edits change"
+          value={reach}
+          options={[
+            ['own', `Only ${number}`],
+            ['shared', 'All that share it'],
+          ]}
+          onChange={(next) => dispatch(reachChosen(next))}
+        />
+        <Explain term="reach" />
+      </div>
       <p className="min-h-[30px] text-label leading-[15px] text-ink2" aria-live="polite" data-landing={param ?? pointed ?? ''}>
         {landingWords(preset, stage, param ?? pointed, lit, reach)}
       </p>

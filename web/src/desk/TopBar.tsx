@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
 import { LIMITS, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
@@ -53,6 +54,7 @@ export function TopBar() {
           }}
         />
       </div>
+      <MadeFor preset={preset} />
       <div className={`contents ${more ? '' : 'small:hidden'} small:*:order-1`}>
         <div>
           <div className="eyebrow">Tempo</div>
@@ -113,6 +115,29 @@ export function TopBar() {
       <MoreButton open={more} onToggle={() => setMore(!more)} what="of the preset" />
       <VersionsDialog open={versions} onClose={() => setVersions(false)} />
     </header>
+  )
+}
+
+/** What the preset is made for, where there is room to say so. */
+function MadeFor({ preset }: { preset: Preset }) {
+  const id = useAppSelector((s) => s.editor.id)
+  return (
+    <div className="flex gap-x-5 max-[1439px]:hidden">
+      <div className="max-w-[120px]">
+        <div className="eyebrow">Guitar</div>
+        <div className="truncate font-medium" title={preset.guitar.name}>
+          {preset.guitar.name}
+        </div>
+      </div>
+      {preset.device && (
+        <div className="max-w-[140px]">
+          <div className="eyebrow">Device</div>
+          <Link className="act block truncate font-medium" to={`/controls/${id}/board`} title={preset.device.name}>
+            {preset.device.name}
+          </Link>
+        </div>
+      )}
+    </div>
   )
 }
 

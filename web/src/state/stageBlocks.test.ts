@@ -76,6 +76,10 @@ describe('whole rows', () => {
     expect(on()).toEqual([true, true])
     store.dispatch(blocks.removeStages(stages))
     expect(rows()).toEqual(before.filter((id) => !stages.includes(id)))
+    // the row behind them is chosen; at the end the one before
+    expect(store.getState().editor.stage).toBe(before[3])
+    store.dispatch(blocks.removeStages([rows().at(-1) ?? '']))
+    expect(store.getState().editor.stage).toBe(rows().at(-1))
   })
 
   it('are duplicated behind the last of them', () => {

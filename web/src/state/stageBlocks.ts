@@ -2,6 +2,7 @@ import {
   copyStages,
   findLane,
   findStage,
+  partsOf,
   freshBlock,
   laneAround,
   placeOf,
@@ -61,10 +62,20 @@ export const duplicateStages =
     dispatch(pasteStages(copyStages(preset, ids)))
   }
 
+/** Takes stages and lanes out; the row behind them, or else the last one before, is chosen then. */
 export const removeStages =
   (ids: readonly string[]): Thunk =>
-  (dispatch) =>
+  (dispatch, getState) => {
+    const preset = presentPreset(getState())
+    if (!preset) return
+    const before = partsOf(preset.chain).map((part) => part.id)
     dispatch(edit(ids.length === 1 ? { type: 'removeStage', stage: ids[0] } : { type: 'removeStages', stages: ids }))
+    const after = presentPreset(getState()) ?? preset
+    const left = before.filter((id) => findStage(after, id))
+    const first = Math.min(...ids.map((id) => before.indexOf(id)))
+    const next = left.find((id) => before.indexOf(id) > first) ?? left.at(-1)
+    if (next !== undefined) dispatch(stageChosen({ stage: next }))
+  }
 
 /** Switches stages off, or on where all of them are off, in the lit snapshot or the base. */
 export const bypassStages =

@@ -8,10 +8,6 @@ export const TERMS = {
     'Ember trace',
     'What was measured after each row on one scale: the left edge is the mean level (RMS), the right edge the highest peak, so a wide ribbon is dynamic and a thin one squashed. Dark is a dull tone, pale a bright one; hatched is too hot.',
   ],
-  base: [
-    'Base',
-    'The values that all snapshots share. A snapshot keeps only what it changes, so a change of the base is heard in all that follow it.',
-  ],
   reach: [
     'Where an edit goes',
     'Into the lit snapshot alone, or into every snapshot that shares the value. The cells that would change are underlined; E switches over.',
@@ -59,8 +55,6 @@ export const TERMS = {
     'Judge',
     'Dry mutes modulation, delay and reverb. Hold plays the chosen stage switched over at equal loudness. Difference plays only what it adds.',
   ],
-  mono: ['Mono check', 'Both sides summed, as a mono house does. What cancels is lost there.'],
-  quality: ['Quality', 'How finely stages that distort are computed. A higher one has less harshness that was not played, and costs more.'],
   lost: [
     'Lost to cancellation',
     'Two microphones at different distances cancel some frequencies. The figure is what the blend lies below the louder channel on average; in brackets the deepest place.',

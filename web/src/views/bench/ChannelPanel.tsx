@@ -9,6 +9,7 @@ import { ChoiceRow } from '../../ui/ChoiceRow'
 import { figure } from '../../ui/format'
 import { LazyChart } from '../../ui/LazyChart'
 import { WarningMark } from '../../ui/marks'
+import { Explain } from '../../ui/Explain'
 import { ParamRow } from '../../ui/ParamRow'
 import { Segments } from '../../ui/Segments'
 import { asMain, channelName, delayValue, withChannel, withMic, withoutChannel } from './bench'
@@ -291,12 +292,17 @@ function Arrivals({ bench, picture, channel }: { bench: MicBench; picture: Bench
         nameAt: 0.25 + i * 0.3,
       })),
       marks:
-        own.id === main.id ? [] : [{ x: own.onsetMs, words: `${figure(own.onsetMs - main.onsetMs, 2, true)} ms`, side: 'right' as const }],
+        // the same lateness as in the line above: what aligning takes away, not the difference of the first sounds
+        own.id === main.id || !own.late
+          ? []
+          : [{ x: main.onsetMs + own.late.lateUs / 1000, words: `${figure(own.late.lateUs / 1000, 2, true)} ms`, side: 'right' as const }],
     }
   }, [bench.channels, picture, channel.id])
   return (
     <div className="mt-2 border-t border-rule pt-1">
-      <div className="eyebrow">Arrival, each at its own height</div>
+      <div className="eyebrow flex items-center gap-1">
+        Arrival, each at its own height <Explain term="arrival" />
+      </div>
       <Suspense fallback={<div style={{ height: 96 }} />}>
         <LazyChart
           curves={curves}

@@ -7,6 +7,7 @@ import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
+import { Progress } from '../../ui/Progress'
 
 const plural = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`
 
@@ -57,7 +58,7 @@ export function ImportLine({
   if (progress)
     return (
       <div className="flex items-center gap-3 border-y border-rule py-1 text-[12px]" data-importing>
-        <progress value={progress.done} max={Math.max(1, progress.total)} aria-label="Import" className="h-1 flex-1 accent-(--ember)" />
+        <Progress label="Import" value={progress.done} max={progress.total} />
         <span className="num text-label" role="status">
           {progress.done.toLocaleString('en-GB')} of {progress.total.toLocaleString('en-GB')}
         </span>

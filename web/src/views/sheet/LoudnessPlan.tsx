@@ -20,6 +20,7 @@ import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import { edit } from '../../state/actions'
 import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
 import { PICKINGS, PICKUP_CHOICES, pickupChosen } from '../../ui/riffWords'
@@ -42,7 +43,9 @@ export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: S
   const trim = trimOf(preset)
   return (
     <section aria-label="Loudness plan" className="text-[12px]">
-      <h2 className="mt-2 text-[15px]">Loudness plan</h2>
+      <h2 className="mt-2 text-[15px]">
+        Loudness plan <Explain term="target" />
+      </h2>
       <Line name="Role">
         <Pick<Role | 'none'>
           label="Role of the snapshot"

@@ -105,7 +105,11 @@ export function Matrix() {
       const whole = picked.snapshots.length === 0
       const act = {
         Escape: () => dispatch(rangeChosen(null)),
-        Delete: () => (whole ? dispatch(removeStages(picked.stages)) : dispatch(edit(rangeEdits.reset(picked)))),
+        Delete: () => {
+          if (!whole) return void dispatch(edit(rangeEdits.reset(picked)))
+          dispatch(removeStages(picked.stages))
+          dispatch(focusChosen())
+        },
         Enter: () => (event.ctrlKey || event.metaKey) && picked.snapshots.length > 1 && dispatch(edit(rangeEdits.fill(picked))),
       }[event.key]
       if (act) {
@@ -151,6 +155,7 @@ export function Matrix() {
     if (!stages || !cellOf(event.target)) return
     onCopy(event)
     dispatch(removeStages(stages))
+    dispatch(focusChosen())
   }
   const onPaste = (event: ClipboardEvent<HTMLElement>) => {
     if (!cellOf(event.target)) return

@@ -19,7 +19,7 @@ import { removeStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Dot, Grip } from '../../ui/marks'
 import { CellEditor, typesInto } from './CellEditor'
-import { focusRow } from './focusRow'
+import { focusChosen, focusRow } from './focusRow'
 import { focusFirstParam } from './FocusPanel'
 import { TraceCell } from './EmberTrace'
 import { leaveLane, matchLanes, splitBeside, stepRow } from './routing'
@@ -103,10 +103,17 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
         tabIndex={chosen && named ? 0 : -1}
         data-lands={goes?.snapshot === null ? 'here' : undefined}
         onFocus={() => dispatch(stageChosen({ stage: stage.id }))}
-        onClick={(event) => event.currentTarget.focus()}
+        // also where it has the focus already: another row may have been chosen since
+        onClick={(event) => {
+          event.currentTarget.focus()
+          dispatch(stageChosen({ stage: stage.id }))
+        }}
         onKeyDown={(event) => {
           if (event.target !== event.currentTarget) return
-          if (event.key === 'Delete') dispatch(removeStages([stage.id]))
+          if (event.key === 'Delete') {
+            dispatch(removeStages([stage.id]))
+            dispatch(focusChosen())
+          }
           if (event.key === 'Enter') focusFirstParam()
           // digits choose snapshots here
           if (event.key === 'F2') setTyping('')
@@ -289,7 +296,10 @@ function SnapshotCell({ preset, stage, name, snapshot, row, column, lit, picked,
       data-lands={lands}
       onFocus={() => dispatch(stageChosen({ stage: stage.id, snapshot }))}
       ref={cell}
-      onClick={(event) => event.currentTarget.focus()}
+      onClick={(event) => {
+        event.currentTarget.focus()
+        dispatch(stageChosen({ stage: stage.id, snapshot }))
+      }}
       onDoubleClick={() => setTyping('')}
       onKeyDown={(event) => {
         if (event.target !== event.currentTarget) return

@@ -7,6 +7,7 @@ import { useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
+import { Progress } from '../../ui/Progress'
 
 /** dB of a gap, LU of an unplanned jump and dBFS of a click from which on they are noticed (common practice, no source). */
 const NOTICED = { gapDb: 3, jumpLu: 2, clickDbfs: -60 }
@@ -70,7 +71,7 @@ export function SwitchingDialog({ preset, open, onClose }: { preset: Preset; ope
       )}
       {ms === null && problem === null && (
         <p className="flex items-center gap-3" role="status">
-          <progress value={done} max={Math.max(1, pairs)} className="h-1 flex-1 accent-(--ember)" aria-label="Pairs measured" />
+          <Progress label="Pairs measured" value={done} max={pairs} />
           <span className="num text-label">
             {done} of {pairs}
           </span>
@@ -106,9 +107,11 @@ export function SwitchingDialog({ preset, open, onClose }: { preset: Preset; ope
           </tbody>
         </table>
       </div>
-      <button type="button" className="btn mt-3" onClick={onClose}>
-        {ms === null && problem === null ? 'Stop' : 'Close'}
-      </button>
+      {ms === null && problem === null && (
+        <button type="button" className="btn mt-3" onClick={onClose}>
+          Stop
+        </button>
+      )}
     </PaperDialog>
   )
 }
