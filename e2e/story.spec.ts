@@ -80,7 +80,7 @@ test('compares with the saved version, level-matched', async ({ page, app }) => 
   await page.getByRole('textbox', { name: 'Level value' }).fill('-6 dB')
   await page.keyboard.press('Enter')
   await measured(page)
-  await expect(page.getByText(/loudness-matched −6\.0 dB/)).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText(/matched −6\.0 dB/)).toBeVisible({ timeout: 60_000 })
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'saved' }).click()
   await expect(page.getByRole('button', { name: 'saved' })).toHaveAttribute('aria-pressed', 'true')
