@@ -58,6 +58,7 @@ test('a preset that another tab takes off the shelf can be put back, with the ed
   await other.goto(`${app.url}/shelf`)
   await other.getByRole('button', { name: 'Actions for Salt Road, pit main' }).click()
   await other.getByRole('menuitem', { name: 'Delete' }).click()
+  await page.bringToFront()
   await expect(page.getByText('was taken off the shelf elsewhere')).toBeVisible()
   await gain(page).fill('8.8')
   await gain(page).press('Enter')

@@ -25,6 +25,8 @@ function NoticeLine({ notice }: { notice: Notice }) {
   const dispatch = useAppDispatch()
   const [restoreResponses] = useRestoreResponsesMutation()
   useEffect(() => {
+    // what would be lost with it stays until it is answered
+    if (notice.undo?.type === 'bringBack') return
     const timer = setTimeout(() => dispatch(dismissed(notice.id)), notice.kind === 'warning' ? 14_000 : 8_000)
     return () => clearTimeout(timer)
   }, [dispatch, notice])

@@ -43,12 +43,17 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
   let openId: string | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
   let running = false
+  /** The preset that is known to lie in the bin. */
+  let missing: string | null = null
   /** What the server has not answered yet. */
   let sent: Preset | null = null
   let seen: { document: Preset | null; status: string } = { document: null, status: '' }
 
   /** The preset that is open here lies in the bin: its edits wait until it is put back. */
   const gone = (id: string) => {
+    // each try to store it fails anew; once is enough
+    if (missing === id) return
+    missing = id
     const name = store.getState().editor.history?.present.name ?? ''
     const text = `“${name}” was taken off the shelf elsewhere. Edits of it are kept in this browser only.`
     store.dispatch(notified({ kind: 'warning', text, undo: { type: 'bringBack', id, name } }))
@@ -89,6 +94,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     if (data) {
       stored = document
       sent = null
+      missing = null
       const unchanged = store.getState().editor.history?.present === document
       if (unchanged) clearPending(id)
       else keepPending(id, { document: store.getState().editor.history?.present ?? document, baseRevision: data.revision, sent: null })
@@ -113,6 +119,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     const { id, history, revision, sync } = store.getState().editor
     if (id !== openId) {
       openId = id
+      missing = null
       stored = history && sync.status === 'saved' ? history.present : null
       clearTimeout(timer)
       if (id && sync.status === 'waiting') later(0)

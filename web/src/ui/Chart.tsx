@@ -77,6 +77,10 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
     const place = (v: number) => (x.log ? Math.log10(v) : v)
     return Math.min(1, Math.max(0, (place(value) - place(x.min)) / (place(x.max) - place(x.min))))
   }
+  const levels = zones.reduce<number[]>(
+    (all, zone, i) => [...all, i > 0 && share(zone.from) - share(zones[i - 1].to) < CLOSE ? 1 - all[i - 1] : 0],
+    [],
+  )
   return (
     <div className="relative w-full" style={{ height }}>
       <div
@@ -100,9 +104,9 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
             </svg>
             {words.length > 0 && (
               <div
-                className={`narrow absolute ${atEdge(share(to)) ? 'right-0' : 'left-1/2 -translate-x-1/2'} bg-paper/80 px-0.5 text-center text-axis leading-[13px] font-semibold whitespace-nowrap`}
+                className={`narrow absolute z-10 ${atEdge(share(to)) ? 'right-0' : 'left-1/2 -translate-x-1/2'} bg-paper/80 px-0.5 text-center text-axis leading-[13px] font-semibold whitespace-nowrap`}
                 // words of zones that lie close stand one above the other
-                style={{ bottom: i % 2 === 1 && share(from) - share(zones[i - 1].to) < CLOSE ? 28 : 0 }}
+                style={{ bottom: levels[i] * 28 }}
               >
                 {words.map((word) => (
                   <div key={word}>{word}</div>
@@ -128,7 +132,7 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
         {marks.map(({ x: at, words, side }) => (
           <div key={words} className="absolute inset-y-0 border-l border-dotted border-ink2" style={{ left: `${share(at) * 100}%` }}>
             <span
-              className={`narrow absolute top-0 bg-paper/80 text-axis whitespace-nowrap text-ink2 ${side === 'right' ? 'left-1' : 'right-1'}`}
+              className={`narrow absolute top-0 z-10 bg-paper/80 text-axis whitespace-nowrap text-ink2 ${side === 'right' ? 'left-1' : 'right-1'}`}
             >
               {words}
             </span>

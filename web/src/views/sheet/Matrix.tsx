@@ -106,9 +106,8 @@ export function Matrix() {
       const act = {
         Escape: () => dispatch(rangeChosen(null)),
         Delete: () => {
-          if (!whole) return void dispatch(edit(rangeEdits.reset(picked)))
-          dispatch(removeStages(picked.stages))
-          dispatch(focusChosen())
+          dispatch(whole ? removeStages(picked.stages) : edit(rangeEdits.reset(picked)))
+          if (whole) dispatch(focusChosen())
         },
         Enter: () => (event.ctrlKey || event.metaKey) && picked.snapshots.length > 1 && dispatch(edit(rangeEdits.fill(picked))),
       }[event.key]

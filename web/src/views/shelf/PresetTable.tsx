@@ -68,7 +68,7 @@ export function PresetTable({ presets, total, bin, sort, scroller, nameHead, tim
             </th>
             <th className="pb-1 font-normal max-[700px]:hidden">Tags</th>
             <th className="pb-1 text-right font-normal max-[700px]:hidden">Stages</th>
-            <th className="pb-1 text-right font-normal">Snapshots</th>
+            <th className="pb-1 text-right font-normal max-[700px]:hidden">Snapshots</th>
             <th className="pb-1 text-right font-normal max-[700px]:hidden">Tempo, bpm</th>
             <th className="pb-1 pl-6 font-normal" aria-sort={sort === 'updated' ? 'descending' : 'none'}>
               {timeHead}
@@ -102,7 +102,7 @@ function PresetRow({ preset, bin, actions, index }: { preset: PresetSummary; bin
   const left = daysLeft(preset.deletedAt ?? Date.now())
   return (
     <tr className="border-b border-rule hover:bg-deep" data-preset={preset.id} aria-rowindex={index + 2}>
-      <td className="max-w-0 w-2/5 truncate py-1.5 pr-4">
+      <td className="max-w-0 w-2/5 truncate py-1.5 pr-4 max-[700px]:w-full">
         {bin ? (
           <span className="text-name font-semibold text-ink2">{preset.name}</span>
         ) : (
@@ -115,7 +115,7 @@ function PresetRow({ preset, bin, actions, index }: { preset: PresetSummary; bin
         {preset.tags.join(' · ')}
       </td>
       <td className="num py-1.5 text-right max-[700px]:hidden">{preset.stageCount}</td>
-      <td className="num py-1.5 text-right">{preset.snapshotCount}</td>
+      <td className="num py-1.5 text-right max-[700px]:hidden">{preset.snapshotCount}</td>
       <td className="num py-1.5 text-right max-[700px]:hidden">{preset.tempo}</td>
       <td className="num py-1.5 pl-6 text-label whitespace-nowrap text-ink2">
         {bin ? `${left} ${left === 1 ? 'day' : 'days'} left` : when(preset.updatedAt)}
