@@ -46,7 +46,8 @@ export function ControlsView() {
               key={s.id}
               type="button"
               aria-pressed={s.id === lit}
-              className={`min-h-6 border-b-2 ${s.id === lit ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
+              title={s.name}
+              className={`min-h-6 max-w-[180px] truncate border-b-2 ${s.id === lit ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
               onClick={() => dispatch(loadSnapshot(s.id))}
             >
               {i + 1} {s.name}
