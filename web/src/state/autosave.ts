@@ -120,6 +120,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     if (id !== openId) {
       openId = id
       missing = null
+      sent = null
       stored = history && sync.status === 'saved' ? history.present : null
       clearTimeout(timer)
       if (id && sync.status === 'waiting') later(0)

@@ -1,10 +1,21 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { blankPreset, type Preset } from '@fulgor/core/preset'
-import { standing } from './pending'
+import { keepPending, standing } from './pending'
 
 const named = (name: string): Preset => ({ ...blankPreset('P'), name })
 
 describe('edits that were kept in the browser', () => {
+  it('leave nothing out of date, and nothing broken, where storage is full', () => {
+    const removeItem = vi.fn()
+    const setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError')
+    }
+    vi.stubGlobal('localStorage', { setItem, removeItem })
+    keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
+    expect(removeItem).toHaveBeenCalledWith('fulgor.pending.p')
+    vi.unstubAllGlobals()
+  })
+
   const pending = { document: named('mine'), baseRevision: 4, sent: named('sent') }
   it('are done with when the server has them', () => {
     expect(standing(pending, { revision: 5, document: named('mine') })).toBe('there')

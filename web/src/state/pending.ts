@@ -21,12 +21,21 @@ export function standing(
 
 const keyOf = (id: string): string => `fulgor.pending.${id}`
 
+/** A browser that has no room, or keeps nothing, is no reason not to send the edit: what is kept then would only be out of date. */
 export function keepPending(id: string, pending: Pending): void {
-  localStorage.setItem(keyOf(id), JSON.stringify(pending))
+  try {
+    localStorage.setItem(keyOf(id), JSON.stringify(pending))
+  } catch {
+    clearPending(id)
+  }
 }
 
 export function clearPending(id: string): void {
-  localStorage.removeItem(keyOf(id))
+  try {
+    localStorage.removeItem(keyOf(id))
+  } catch {
+    // forbidden storage holds nothing
+  }
 }
 
 export function readPending(id: string): Pending | null {
