@@ -28,8 +28,8 @@ test('a part is doubled, put beside another preset, heard, measured and written 
 
   // another preset beside them
   await page.getByRole('button', { name: 'Add a layer' }).click()
-  await page.getByRole('button', { name: 'Preset of the layer' }).click()
-  await page.getByRole('option', { name: 'Harbour' }).first().click()
+  await page.getByRole('combobox', { name: 'Preset of the layer' }).fill('harb')
+  await page.getByRole('option', { name: 'Harbour' }).click()
   await expect(page.locator('[data-layer="3"]')).toContainText('Harbour')
   await page.locator('[data-param=delay] input[type=text]').fill('20')
   await page.keyboard.press('Enter')

@@ -52,11 +52,19 @@ execFileSync(
   { cwd: root },
 )
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
+// `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
 const only = process.argv[2]
-const parts = { feel: feelFigures, micbench: micBenchFigures, levels: levelFigures, controls: controlFigures }
+const parts = {
+  feel: feelFigures,
+  micbench: micBenchFigures,
+  levels: levelFigures,
+  controls: controlFigures,
+  page: pageFigures,
+  shelf: shelfFigures,
+}
 if (only in parts) {
   await parts[only]()
   rmSync(folder, { recursive: true, force: true })
@@ -159,6 +167,8 @@ await browserFigures()
 await micBenchFigures()
 await levelFigures()
 await controlFigures()
+await pageFigures()
+await shelfFigures()
 
 console.log(
   '\nWorst alias below 16 kHz under the fundamental at full drive, dB, for sines of 1,244.5 Hz and 5 kHz (aim at 1,244.5: −60 live, −80 high):',
@@ -182,6 +192,16 @@ row('  growth of memory', `${live.growthMb.toFixed(1)} MB`, '≤ 5')
 row('  block: median, 99th percentile', `${live.medianUs.toFixed(0)}, ${live.p99Us.toFixed(0)} µs`, '')
 rmSync(folder, { recursive: true, force: true })
 
+/** The built server on a fresh data folder. */
+async function startServer(data) {
+  const server = spawn('node', ['server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, data) },
+  })
+  const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
+  return { server, url }
+}
+
 /** The built product on a fresh data folder and a browser for it; null where there is no chromium. */
 async function openProduct(data) {
   const { chromium } = await import('@playwright/test')
@@ -190,11 +210,7 @@ async function openProduct(data) {
     console.log('No chromium here: `npm test` installs it; the browser figures are left out.')
     return null
   }
-  const server = spawn('node', ['server/dist/main.js'], {
-    cwd: root,
-    env: { ...process.env, PORT: '0', FULGOR_DEMO: '1', FULGOR_DATA: join(folder, data) },
-  })
-  const url = await new Promise((done) => server.stdout.on('data', (text) => done(/http:\/\/[^/\s]+/.exec(text.toString())[0])))
+  const { server, url } = await startServer(data)
   const browser = await chromium.launch({
     executablePath,
     args: [
@@ -229,6 +245,31 @@ async function micBenchFigures() {
   } finally {
     await product.browser.close()
     product.server.kill()
+  }
+}
+
+/** How smooth the sheet stays under the hand. */
+async function pageFigures() {
+  const product = await openProduct('page-data')
+  if (!product) return
+  const { browser, server, url } = product
+  const { frameFigures } = await import('./bench/frames.mjs')
+  try {
+    await frameFigures({ page: await browser.newPage({ viewport: { width: 1280, height: 800 } }), url, row })
+  } finally {
+    await browser.close()
+    server.kill()
+  }
+}
+
+/** What a long shelf costs the server. */
+async function shelfFigures() {
+  const { server, url } = await startServer('shelf-data')
+  const { shelfFigures: measured } = await import('./bench/shelf.mjs')
+  try {
+    await measured({ server, url, row, median })
+  } finally {
+    server.kill()
   }
 }
 

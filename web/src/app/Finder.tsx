@@ -1,4 +1,4 @@
-import { useEffect, useId, useMemo, useState, type KeyboardEvent } from 'react'
+import { useEffect, useId, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { partsOf, type Preset } from '@fulgor/core/preset'
@@ -8,6 +8,7 @@ import { addAfterChosen, newId, presentPreset } from '../state/actions'
 import { snapshotChosen, stageChosen } from '../state/editor'
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
 import { applyTheme } from '../theme/theme'
+import { listKeys } from '../ui/listKeys'
 import { useQuiet } from '../ui/useQuiet'
 import { PaperDialog } from '../ui/PaperDialog'
 import { focusRow } from '../views/sheet/focusRow'
@@ -59,16 +60,15 @@ function FinderList({ onKeys, onDone }: { onKeys: () => void; onDone: () => void
     // the dialog gives the focus back first
     setTimeout(entry.act, 60)
   }
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (step !== undefined && found.length > 0) {
-      const next = (Math.min(at, found.length - 1) + step + found.length) % found.length
+  const onKeyDown = listKeys({
+    count: found.length,
+    at,
+    onMark: (next) => {
       setAt(next)
       document.getElementById(`${list}-${next}`)?.scrollIntoView({ block: 'nearest' })
-    } else if (event.key === 'Enter') take(current)
-    else return
-    event.preventDefault()
-  }
+    },
+    onTake: () => take(current),
+  })
   return (
     <>
       <input

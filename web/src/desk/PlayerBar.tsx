@@ -56,9 +56,12 @@ export function PlayerBar() {
       <div className={`contents ${more ? '' : 'small:hidden'}`}>
         <Compare />
         <Judge />
-        <div>
-          <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
-          <Finer />
+        <div className="flex items-center">
+          <div>
+            <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
+            <Finer />
+          </div>
+          <Explain term="heard" className="-mx-1.5" />
         </div>
       </div>
       {error !== null && (
@@ -427,14 +430,16 @@ function MonoCheck({ onChange }: { onChange: (on: boolean) => void }) {
   )
 }
 
+/** dB and px of the meters. */
 const SPAN = 48
+const METER = 98
 
 /** Output peaks of both sides on a dBFS axis, and loudness in numbers. */
 function Meters() {
   const { player } = useSession()
   const { input, left, right, momentary } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   const playing = useAppSelector((s) => s.player.playing)
-  const place = (linear: number) => Math.max(0, Math.min(1, (20 * Math.log10(linear + 1e-9) + SPAN) / SPAN)) * 110
+  const place = (linear: number) => Math.max(0, Math.min(1, (20 * Math.log10(linear + 1e-9) + SPAN) / SPAN)) * METER
   const over = Math.max(left, right) >= 1
   return (
     <div className="ml-auto small:hidden" role="group" aria-label="Meters">
@@ -448,18 +453,18 @@ function Meters() {
           </span>
         )}
       </div>
-      <svg width="118" height="26" aria-hidden="true" className="block overflow-visible">
-        <rect x={place(dbToGain(CEILING_DBTP))} width={110 - place(dbToGain(CEILING_DBTP))} y="1" height="15" fill="url(#fulgor-hatch)" />
+      <svg width={METER + 6} height="26" aria-hidden="true" className="block overflow-visible">
+        <rect x={place(dbToGain(CEILING_DBTP))} width={METER - place(dbToGain(CEILING_DBTP))} y="1" height="15" fill="url(#fulgor-hatch)" />
         {[left, right].map((level, i) => (
           <g key={i}>
-            <path d={`M0 ${4 + i * 5}H110`} stroke="var(--rule-2)" />
+            <path d={`M0 ${4 + i * 5}H${METER}`} stroke="var(--rule-2)" />
             <path d={`M0 ${4 + i * 5}H${place(level)}`} stroke="var(--ink)" strokeWidth="2.5" />
           </g>
         ))}
-        <path d="M0 14H110" stroke="var(--rule-2)" />
+        <path d={`M0 14H${METER}`} stroke="var(--rule-2)" />
         <path d={`M0 14H${place(input)}`} stroke="var(--lane)" strokeWidth="2.5" />
         {[-40, -20, 0].map((db) => (
-          <text key={db} x={((db + SPAN) / SPAN) * 110} y="25" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
+          <text key={db} x={((db + SPAN) / SPAN) * METER} y="25" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
             {figure(db, 0)}
           </text>
         ))}

@@ -55,6 +55,10 @@ export const TERMS = {
     'Judge',
     'Dry mutes modulation, delay and reverb. Hold plays the chosen stage switched over at equal loudness. Difference plays only what it adds.',
   ],
+  heard: [
+    'Mono and quality',
+    'Mono sums both sides as a mono house does: what gets thin or vanishes there is lost to the audience. Quality is how finely clipping stages are computed; higher has less false tones (aliases) and costs more of the processor.',
+  ],
   lost: [
     'Lost to cancellation',
     'Two microphones at different distances cancel some frequencies. The figure is what the blend lies below the louder channel on average; in brackets the deepest place.',

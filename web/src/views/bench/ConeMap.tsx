@@ -1,15 +1,8 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { geometryOf, type BenchChannel, type MicBench } from '@fulgor/core/cabinet'
+import { geometryOf, type BenchChannel } from '@fulgor/core/cabinet'
 import { micSpecs } from '@fulgor/core/catalogue'
-import { channelName, withChannel, withMic } from './bench'
+import { channelName, withChannel, withMic, type DrawingProps } from './bench'
 import { channelTone, MarkShape } from './ChannelMark'
-
-interface Props {
-  bench: MicBench
-  selected: string
-  onSelect: (id: string) => void
-  onChange: (bench: MicBench, touched: string) => void
-}
 
 const WIDTH = 380
 const LEFT = 74
@@ -39,7 +32,7 @@ const SIDES = [
  * The loudspeaker's face unrolled like a score: from the centre down to the rim, and around from left to left. Microphones are dragged, or
  * moved by arrow keys: up and down by mm from the centre, left and right by degrees around it.
  */
-export function ConeMap({ bench, selected, onSelect, onChange }: Props) {
+export function ConeMap({ bench, selected, onSelect, onChange }: DrawingProps) {
   const svg = useRef<SVGSVGElement>(null)
   const { coneRadius, capRadius } = geometryOf(bench.cab)
   const rows = [

@@ -1,15 +1,8 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
-import { geometryOf, type BenchChannel, type MicBench } from '@fulgor/core/cabinet'
+import { geometryOf, type BenchChannel } from '@fulgor/core/cabinet'
 import { micSpecs } from '@fulgor/core/catalogue'
-import { channelName, sideOffset, withChannel, withMic } from './bench'
+import { channelName, sideOffset, withChannel, withMic, type DrawingProps } from './bench'
 import { channelTone, MarkShape } from './ChannelMark'
-
-interface Props {
-  bench: MicBench
-  selected: string
-  onSelect: (id: string) => void
-  onChange: (bench: MicBench, touched: string) => void
-}
 
 const WIDTH = 380
 const HEIGHT = 128
@@ -20,7 +13,7 @@ const RANGES = [200, 500, 1_500]
 const clamp = (spec: { min: number; max: number }, value: number): number => Math.min(spec.max, Math.max(spec.min, Math.round(value)))
 
 /** The loudspeaker from the side: distance from the grille cloth and angle. */
-export function SideView({ bench, selected, onSelect, onChange }: Props) {
+export function SideView({ bench, selected, onSelect, onChange }: DrawingProps) {
   const svg = useRef<SVGSVGElement>(null)
   const farthest = Math.max(0, ...bench.channels.map((c) => (c.source.kind === 'mic' ? c.source.distance : 0)))
   const range = RANGES.find((r) => r >= farthest * 1.02) ?? RANGES[2]

@@ -5,6 +5,15 @@ import { BENCH_KEY, stagesOf, type Preset, type ResolvedStage, type StageNode } 
 import { edit, landsIn } from '../../state/actions'
 import type { Thunk } from '../../state/store'
 
+/** What a drawing of the loudspeaker shows and moves. */
+export interface DrawingProps {
+  readonly bench: MicBench
+  /** The channel that is marked. */
+  readonly selected: string
+  readonly onSelect: (channel: string) => void
+  readonly onChange: (bench: MicBench, touched: string) => void
+}
+
 /** Cabinets of a preset, top to bottom. */
 export const cabinetsOf = (preset: Preset): StageNode[] => stagesOf(preset.chain).filter((s) => modelOf(s.model).family === 'cabinet')
 

@@ -4,17 +4,17 @@ import { firstNullHz } from '@fulgor/core/cabinet'
 import { MAX_RIFF_TAKES, type Layer, type Preset } from '@fulgor/core/preset'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import { distanceOf } from '@fulgor/core/stage'
-import { usePresetsQuery, useRiffsQuery } from '../../api/api'
+import { api, useRiffsQuery } from '../../api/api'
 import { isShipped } from '../../audio/riffSource'
 import { edit } from '../../state/actions'
 import { notified } from '../../state/notices'
-import { api } from '../../api/api'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { ParamRow } from '../../ui/ParamRow'
 import { Pick } from '../../ui/Pick'
 import { PICKINGS } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
+import { PresetPick } from './PresetPick'
 
 interface Props {
   preset: Preset
@@ -24,13 +24,10 @@ interface Props {
   onRemoved: () => void
 }
 
-const THIS = 'this'
-
 /** The chosen layer: what it plays, on which take, and where it stands in the mix. */
 export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
   const dispatch = useAppDispatch()
   const id = useAppSelector((s) => s.editor.id)
-  const { data: shelf } = usePresetsQuery({})
   const { data: own = [] } = useRiffsQuery(undefined)
   const side = 'min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0'
   if (!layer)
@@ -40,8 +37,8 @@ export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
       </aside>
     )
   const change = (part: Partial<Layer>) => dispatch(edit({ type: 'changeLayer', layer: layer.id, change: part }))
-  const choosePreset = async (chosen: string) => {
-    if (chosen === THIS) return change({ preset: null, snapshot: preset.snapshots[0].id })
+  const choosePreset = async (chosen: string | null) => {
+    if (chosen === null) return change({ preset: null, snapshot: preset.snapshots[0].id })
     const { data } = await dispatch(api.endpoints.preset.initiate(chosen, { forceRefetch: true, subscribe: false }))
     if (data) change({ preset: chosen, snapshot: data.document.snapshots[0].id })
     else dispatch(notified({ kind: 'warning', text: 'That preset could not be read; the layer stays as it was.' }))
@@ -60,13 +57,10 @@ export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
       <h2 className="text-title leading-tight">{snapshots.find((s) => s.id === layer.snapshot)?.name ?? 'Layer'}</h2>
       <div className="mt-1 text-[12px]">
         <Line name="Preset">
-          <Pick
-            label="Preset of the layer"
-            value={layer.preset ?? THIS}
-            options={[
-              [THIS, 'this one'] as const,
-              ...(shelf?.presets ?? []).filter((p) => p.id !== id).map((p) => [p.id, p.name] as const),
-            ]}
+          <PresetPick
+            value={layer.preset}
+            name={layer.preset === null ? 'this one' : (other?.name ?? 'gone from the shelf')}
+            open={id}
             onChange={(chosen) => void choosePreset(chosen)}
           />
         </Line>

@@ -1,5 +1,6 @@
-import { useId, useMemo, useState, type KeyboardEvent, type ReactNode } from 'react'
+import { useId, useMemo, useState, type ReactNode } from 'react'
 import { catalogue, FAMILIES, type Family, type StageModel } from '@fulgor/core/catalogue'
+import { listKeys } from '../../ui/listKeys'
 
 export const WORDS: Record<Family, string> = {
   gate: 'Gate',
@@ -55,14 +56,12 @@ export function Catalogue({ verb, first, now, onMark, onTake, children }: Props)
     onMark?.(model)
     document.getElementById(`${list}-${model.id}`)?.scrollIntoView({ block: 'nearest' })
   }
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (step !== undefined) mark(found[at < 0 ? (step > 0 ? 0 : found.length - 1) : (at + step + found.length) % found.length])
-    else if (event.key === 'Enter' && current) onTake(current)
-    else return
-    // else the key would press what has the focus once the dialog is gone
-    event.preventDefault()
-  }
+  const onKeyDown = listKeys({
+    count: found.length,
+    at,
+    onMark: (next) => mark(found[next]),
+    onTake: () => current && onTake(current),
+  })
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 pb-2">

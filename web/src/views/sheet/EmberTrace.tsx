@@ -1,3 +1,4 @@
+import { Fragment } from 'react'
 import { CEILING_DBTP, type StageMeasures } from '@fulgor/core/measure'
 import { useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -76,7 +77,7 @@ export function TraceCell({ row, name }: Props) {
   return (
     <div
       role="gridcell"
-      className={`sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
+      className={`group/trace sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
       title={here ? text : undefined}
       data-trace={here?.truePeakDbtp?.toFixed(2)}
     >
@@ -123,7 +124,29 @@ export function TraceCell({ row, name }: Props) {
         </span>
         {hot && row.kind !== 'lane' && <span className="font-body text-axis">too hot</span>}
       </span>
+      {here && <Figures measures={here} />}
     </div>
+  )
+}
+
+/** The row's figures in full, over its own piece of the trace, while the pointer or the focus is on it. */
+function Figures({ measures }: { measures: StageMeasures }) {
+  return (
+    <dl
+      aria-hidden="true"
+      className="num absolute inset-y-0 left-0 hidden grid-cols-[44px_auto] content-center gap-x-1 bg-paper pr-1 text-axis leading-[12px] group-hover/trace:grid group-focus-within/row:grid max-[700px]:!hidden"
+    >
+      {[
+        [figure(measures.truePeakDbtp), 'dBTP'],
+        [figure(measures.rmsDbfs), 'RMS'],
+        [figure(measures.centroidHz, 0), 'Hz'],
+      ].map(([value, unit]) => (
+        <Fragment key={unit}>
+          <dd className="text-right font-semibold">{value}</dd>
+          <dt className="text-ink2">{unit}</dt>
+        </Fragment>
+      ))}
+    </dl>
   )
 }
 

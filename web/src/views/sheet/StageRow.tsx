@@ -75,7 +75,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
       aria-selected={chosen}
       onKeyDown={onKeyDown}
       style={transform ? { transform: `translateY(${transform.y}px)` } : undefined}
-      className={`sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
+      className={`group/row sheet-columns relative grid h-[var(--row-h)] flex-none grid-rows-[minmax(0,1fr)] border-b border-rule ${isDragging ? 'z-30 bg-deep' : ''} ${chosen ? 'before:pointer-events-none before:absolute before:inset-x-0 before:-inset-y-px before:z-20 before:border-y-[1.5px] before:border-ink' : ''}`}
     >
       <div role="gridcell" className="sticky left-0 z-10 flex items-center justify-start bg-paper text-ink3">
         <button
