@@ -67,7 +67,7 @@ export function ConeMap({ bench, selected, onSelect, onChange }: DrawingProps) {
       ref={svg}
       width="100%"
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block touch-none"
+      className="block max-w-[460px] touch-none"
       role="group"
       aria-label="Face of the loudspeaker, from the centre down; up and down move a microphone by 1 mm, left and right by 1°, with Shift by 10"
     >

@@ -65,7 +65,7 @@ export function SideView({ bench, selected, onSelect, onChange }: DrawingProps) 
       ref={svg}
       width="100%"
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block touch-none"
+      className="block max-w-[460px] touch-none"
       role="group"
       aria-label="Side of the loudspeaker; left and right move a microphone, up and down turn it"
     >

@@ -71,15 +71,15 @@ export function MidiPage() {
         <thead>
           <tr className="border-t border-ink text-left text-label text-ink3 [&>th]:py-1 [&>th]:pr-3 [&>th]:font-normal">
             <th scope="col" className="max-[700px]:hidden">
-              for
+              For
             </th>
             <th scope="col">Name</th>
             <th scope="col" className="max-[700px]:hidden">
-              what it does
+              What it does
             </th>
-            <th scope="col">message</th>
-            <th scope="col">channel</th>
-            <th scope="col">bytes, hex</th>
+            <th scope="col">Message</th>
+            <th scope="col">Channel</th>
+            <th scope="col">Bytes, hex</th>
             {outputs.length > 0 && <th aria-label="Send" />}
           </tr>
         </thead>
