@@ -20,9 +20,10 @@ module.exports = {
     forbid(
       'preset-knows-descriptions',
       '^core/src/preset/',
-      { path: '^core/src/(?!preset/|catalogue/|cabinet/|stage/|riffs/index|signal/block|signal/index)' },
+      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|riffs/index|signal/block|signal/index)' },
       'preset knows the catalogue’s descriptions, not its processors.',
     ),
+    forbid('document-is-plain', '^core/src/document/', { path: '^core/src/(?!document/)' }, 'Descriptions know nothing of what they describe.'),
     forbid('public-face-of-core', `${shells}`, { path: '^core/src/[^/]+/(?!index\\.ts$)' }, 'A folder of core is imported by its index.'),
     forbid(
       'views-stand-alone',

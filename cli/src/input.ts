@@ -1,6 +1,7 @@
+import { DocumentError } from '@fulgor/core/document'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { readWav, WavError, type Wav } from '@fulgor/core/formats'
-import { PresetError, readPreset, type Preset } from '@fulgor/core/preset'
+import { readPreset, type Preset } from '@fulgor/core/preset'
 
 /** Bad input: one line on standard error naming the file or value and the reason, exit status 2. */
 export class InputError extends Error {}
@@ -36,7 +37,7 @@ export function readPresetFile(path: string): Preset {
   try {
     return readPreset(readJsonFile(path))
   } catch (error) {
-    if (error instanceof PresetError) throw new InputError(`${path}: ${error.message}`)
+    if (error instanceof DocumentError) throw new InputError(`${path}: ${error.message}`)
     throw error
   }
 }

@@ -1,6 +1,7 @@
+import { DocumentError } from '@fulgor/core/document'
 import type { Command } from 'commander'
 import { findModel } from '@fulgor/core/catalogue'
-import { blankPreset, PresetError, readPreset, stagesOf, type StageNode } from '@fulgor/core/preset'
+import { blankPreset, readPreset, stagesOf, type StageNode } from '@fulgor/core/preset'
 import { stageResponse } from '@fulgor/core/render'
 import { InputError, numberOption, readJsonFile } from '../input'
 import { print, table } from '../output'
@@ -20,7 +21,7 @@ function readStages(path: string): StageNode[] {
     if (bent) throw new InputError(`${path}: stage “${bent.id}” (${bent.model}) is not linear, a response does not describe it`)
     return stages
   } catch (error) {
-    if (error instanceof PresetError) throw new InputError(`${path}: ${error.message.replace(/^chain/, 'stages')}`)
+    if (error instanceof DocumentError) throw new InputError(`${path}: ${error.message.replace(/^chain/, 'stages')}`)
     throw error
   }
 }

@@ -3,7 +3,7 @@ import { demoPresets } from '@fulgor/core/demo'
 import {
   applyEdit,
   CAPACITIES,
-  CAPACITY_RANGES,
+  capacityFields,
   createControl,
   createSwitch,
   EMPTY_BOARD,
@@ -126,7 +126,7 @@ describe('what a foot can reach', () => {
 })
 
 describe('a layout that is proposed', () => {
-  const sizes: DeviceCapacity[] = Array.from({ length: CAPACITY_RANGES.switches[1] - 1 }, (_, i) =>
+  const sizes: DeviceCapacity[] = Array.from({ length: capacityFields.switches.range[1] - 1 }, (_, i) =>
     [1, 2, 4, 8].flatMap((banks) => [true, false].map((hold) => ({ ...floor, switches: i + 2, banks, hold }))),
   ).flat()
 

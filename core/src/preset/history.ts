@@ -1,5 +1,4 @@
-import { TAP_PAUSE_MS } from '@fulgor/core/stage'
-import { applyEdit, coalescingKey, type Edit } from './edits'
+import { applyEdit, coalescingKey, joinsWithin, type Edit } from './edits'
 import type { Preset } from './preset'
 
 /** Undo and redo over whole presets, which share their unchanged parts. Pure. */
@@ -14,10 +13,6 @@ export interface History {
 const KEPT = 500
 /** ms within which edits of the same thing are one step. */
 const COALESCE_MS = 800
-
-/** A tempo may come from taps, and all taps of a row are one step however slow they are. */
-const windowOf = (edit: Edit): number =>
-  edit.type === 'setTempo' || (edit.type === 'setPlan' && edit.plan.tempo !== undefined) ? TAP_PAUSE_MS : COALESCE_MS
 
 export const createHistory = (present: Preset): History => ({ past: [], present, future: [], lastKey: null, lastAt: 0 })
 
@@ -36,7 +31,8 @@ export function commit(history: History, edit: Edit, at: number): History {
   const present = applyEdit(history.present, edit)
   if (present === history.present) return history
   const key = coalescingKey(edit)
-  const joins = key !== null && key === history.lastKey && at - history.lastAt < windowOf(edit) && history.past.length > 0
+  const joins =
+    key !== null && key === history.lastKey && at - history.lastAt < (joinsWithin(edit) ?? COALESCE_MS) && history.past.length > 0
   return {
     past: joins ? history.past : [...history.past, history.present].slice(-KEPT),
     present,

@@ -1,43 +1,30 @@
-export { copyStages, freshBlock, isStageBlock, readStages, type BlockCells, type StageBlock } from './block'
-export { copyCells, pastePlaces, readCells, type CellBlock } from './cells'
+export { blankPreset, GUITARS } from './start'
+export { PRESET_FORMAT, PRESET_VERSION, presetFields, presetSchema, readPreset, type Preset } from './preset'
 export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, resumed, undo, type History } from './history'
+export type { ParamMap } from './values'
+export { TEMPO_RANGE } from './about/description'
 export {
-  blankPreset,
-  createLane,
-  createStage,
   defaultParams,
-  findSnapshot,
-  findStage,
-  GUITARS,
   LANE_MODEL,
   MAX_LANES,
-  MAX_SNAPSHOTS,
   MAX_STAGES,
-  PRESET_FORMAT,
-  PRESET_VERSION,
-  partsOf,
-  ROLES,
-  splitsOf,
+  stageFields,
   stagesOf,
-  stripOf,
   type ChainNode,
-  type GuitarProfile,
   type Lane,
   type ParallelNode,
-  type ParamMap,
-  type Preset,
-  type RiffChoice,
-  type Role,
-  type Snapshot,
   type StageNode,
-  type StageOverride,
-} from './preset'
-export { snapshotDifference, type ValueDifference } from './difference'
-export { PresetError } from './fields'
-export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levelling'
-export { LIMITS, OFFSET_RANGE, readPreset } from './read'
-export { holds, landing, type Landing, type Reach } from './landing'
+} from './chain/description'
+export { createLane, createStage, findStage, partsOf, splitsOf, stripOf } from './chain/chain'
+export { copyStages, freshBlock, isStageBlock, readStages, type BlockCells, type StageBlock } from './chain/block'
+export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './chain/routing'
+export { partName } from './chain/names'
+export { MAX_SNAPSHOTS, snapshotFields, type Snapshot, type StageOverride } from './snapshots/description'
+export { findSnapshot } from './snapshots/snapshots'
+export { copyCells, pastePlaces, readCells, type CellBlock } from './snapshots/cells'
+export { snapshotDifference, type ValueDifference } from './snapshots/difference'
+export { holds, landing, type Landing, type Reach } from './snapshots/landing'
 export {
   BENCH_KEY,
   cellChanges,
@@ -48,49 +35,54 @@ export {
   tempoOf,
   type CellChange,
   type ResolvedStage,
-} from './resolve'
-export { canSplit, findLane, laneAround, pathTo, placeAt, placeOf, rowsOf, stepPlace, type Place, type Row } from './routing'
-export { presetSchema } from './schema'
-export { frozen, judgedDry, withStage, withToggled } from './listening'
-export { createLayer, MAX_LAYERS, MAX_RIFF_TAKES, type Layer } from './layers'
-export { DEVICE_LIMITS } from './readExtras'
-export { DEFAULT_SCALE, deviceSetting, MAX_TAKES, SCALE_KINDS, type DeviceScale, type Take } from './takes'
-export { levelFromTakes, type TakeLevel } from './takePlan'
+} from './snapshots/resolve'
+export { MAX_RIFF_TAKES, ROLES, type GuitarProfile, type RiffChoice, type Role } from './levels/description'
+export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levels/levelling'
+export { frozen, judgedDry, withStage, withToggled } from './levels/listening'
 export {
   CONTROL_KINDS,
-  CONTROL_LIMITS,
+  controlFields,
   createControl,
-  isLive,
+  CURVE_SHAPES,
   LFO_SHAPES,
   MAX_CONTROLS,
+  MAX_DEAD,
+  MAX_POINTS,
   MAX_TARGETS,
+  ON_SNAPSHOT,
+  type Control,
+  type ControlKind,
+  type ControlTarget,
+  type Curve,
+  type CurveShape,
+  type OnSnapshot,
+} from './controls/description'
+export {
+  isLive,
   movedBy,
   movedTargets,
-  ON_SNAPSHOT,
   POSITION,
   positionOf,
   runsItself,
   targetSpec,
   targetValue,
   withMacros,
-  type Control,
-  type ControlKind,
-  type ControlTarget,
   type Moved,
-  type OnSnapshot,
   type Positions,
-} from './controls'
+} from './controls/controls'
+export { curveAt, LINEAR } from './controls/curves'
+export { readyMoveEdit, readyMoves, type ReadyMove } from './controls/readyMoves'
+export { evenOut } from './controls/evenOut'
+export { inputDbAt, loudnessJump, placeOfValue, stillTwentieths } from './controls/travel'
 export {
-  BOARD_LIMITS,
   BOARD_PAGES,
-  createSwitch,
+  boardFields,
   EMPTY_BOARD,
   FUNCTION_KINDS,
-  functionsOf,
   GESTURES,
-  hasRoom,
+  MAX_SWITCH_STAGES,
   samePlace,
-  switchAt,
+  switchFields,
   type Board,
   type BoardPage,
   type BoardPlace,
@@ -98,11 +90,20 @@ export {
   type FunctionKind,
   type Gesture,
   type SwitchFunction,
-} from './board'
-export { CAPACITIES, CAPACITY_RANGES, capacityOf, deviceOf, type CapacityCount, type DeviceCapacity, type DeviceProfile } from './device'
-export { partName } from './names'
-export { DEFAULT_MIDI, type MidiPlan } from './midiPlan'
-export { CURVE_SHAPES, curveAt, LINEAR, MAX_DEAD, MAX_POINTS, type Curve, type CurveShape } from './curves'
-export { readyMoveEdit, readyMoves, type ReadyMove } from './readyMoves'
-export { evenOut } from './evenOut'
-export { inputDbAt, loudnessJump, placeOfValue, stillTwentieths } from './travel'
+} from './board/description'
+export { createSwitch, functionsOf, hasRoom, switchAt } from './board/board'
+export { DEFAULT_MIDI, type MidiBinding, type MidiPlan } from './midi/description'
+export { createLayer, MAX_LAYERS, type Layer } from './layers/description'
+export {
+  capacityFields,
+  deviceFields,
+  MAX_TAKES,
+  takeFields,
+  type DeviceCapacity,
+  type DeviceProfile,
+  type DeviceScale,
+  type Take,
+} from './takes/description'
+export { DEFAULT_SCALE, deviceSetting } from './takes/takes'
+export { CAPACITIES, capacityOf, deviceOf, type CapacityCount } from './takes/device'
+export { levelFromTakes, type TakeLevel } from './takes/takePlan'

@@ -1,3 +1,4 @@
+import { DocumentError } from '@fulgor/core/document'
 import { Ajv2020 } from 'ajv/dist/2020'
 import { describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
@@ -8,7 +9,6 @@ import {
   commit,
   createHistory,
   findStage,
-  PresetError,
   presetSchema,
   readPreset,
   redo,
@@ -197,14 +197,14 @@ describe('reading', () => {
       readPreset(broken(keys, value))
       expect.unreachable()
     } catch (error) {
-      expect(error).toBeInstanceOf(PresetError)
-      expect((error as PresetError).path).toBe(path)
-      expect((error as PresetError).reason.length).toBeGreaterThan(8)
+      expect(error).toBeInstanceOf(DocumentError)
+      expect((error as DocumentError).path).toBe(path)
+      expect((error as DocumentError).reason.length).toBeGreaterThan(8)
     }
   })
 
   it.each([null, 3, 'x', [], {}])('refuses %j', (value) => {
-    expect(() => readPreset(value)).toThrow(PresetError)
+    expect(() => readPreset(value)).toThrow(DocumentError)
   })
 
   it('fills a missing parameter with the catalogue’s default', () => {

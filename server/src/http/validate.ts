@@ -1,6 +1,7 @@
+import { DocumentError } from '@fulgor/core/document'
 import { plainToInstance, type ClassConstructor } from 'class-transformer'
 import { registerDecorator, validate, type ValidationError } from 'class-validator'
-import { PresetError, readPreset } from '@fulgor/core/preset'
+import { readPreset } from '@fulgor/core/preset'
 import { HttpError, type FieldProblem } from './errors'
 
 /**
@@ -41,12 +42,12 @@ export function IsPresetDocument() {
     })
 }
 
-function presetProblem(value: unknown): PresetError | null {
+function presetProblem(value: unknown): DocumentError | null {
   try {
     readPreset(value)
     return null
   } catch (error) {
-    if (error instanceof PresetError) return error
+    if (error instanceof DocumentError) return error
     throw error
   }
 }

@@ -464,7 +464,13 @@ function Meters() {
         <path d={`M0 14H${METER}`} stroke="var(--rule-2)" />
         <path d={`M0 14H${place(input)}`} stroke="var(--lane)" strokeWidth="2.5" />
         {[-40, -20, 0].map((db) => (
-          <text key={db} x={((db + SPAN) / SPAN) * METER} y="25" textAnchor={db === 0 ? 'end' : 'middle'} className="num fill-ink3 text-axis">
+          <text
+            key={db}
+            x={((db + SPAN) / SPAN) * METER}
+            y="25"
+            textAnchor={db === 0 ? 'end' : 'middle'}
+            className="num fill-ink3 text-axis"
+          >
             {figure(db, 0)}
           </text>
         ))}

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
-import { LIMITS, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
+import { presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { riffSource } from '../audio/riffSource'
 import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
 import { useSession } from '../app/session'
@@ -25,8 +25,8 @@ const inline = 'bg-transparent border-b border-transparent hover:border-control 
 
 const tenths = (value: number): number => Math.round(value * 10) / 10
 
-const TEMPO = quantity('bpm', 'Tempo', LIMITS.tempo, 120)
-const TARGET = quantity('lufs', 'The target', LIMITS.targetLufs, -18)
+const TEMPO = quantity('bpm', 'Tempo', presetFields.tempo.range, 120)
+const TARGET = quantity('lufs', 'The target', presetFields.targetLufs.range, -18)
 
 export function TopBar() {
   const dispatch = useAppDispatch()
@@ -45,7 +45,7 @@ export function TopBar() {
         <TextField
           label="Name of the preset"
           value={preset.name}
-          maxLength={LIMITS.name}
+          maxLength={presetFields.name.most}
           className={`w-full max-w-[420px] truncate font-head text-preset leading-tight font-bold [font-stretch:var(--head-width)] ${inline}`}
           onCommit={(text) => {
             if (text.trim() === '') return 'A preset needs a name.'

@@ -1,3 +1,4 @@
+import { DocumentError } from '@fulgor/core/document'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import { modelOf } from '@fulgor/core/catalogue'
@@ -7,7 +8,6 @@ import {
   isStageBlock,
   partsOf,
   pastePlaces,
-  PresetError,
   readCells,
   readStages,
   type CellBlock,
@@ -94,7 +94,7 @@ export const copy =
     return JSON.stringify(block)
   }
 
-/** What the system's clipboard holds, as one of our blocks. @throws PresetError */
+/** What the system's clipboard holds, as one of our blocks. @throws DocumentError */
 function readBlock(text: string): CellBlock | StageBlock {
   let value: unknown = null
   try {
@@ -131,7 +131,7 @@ export const paste =
       else if (targets.length === 0) warn('Paste goes onto snapshots: choose a cell of one, not the row.')
       else dispatch(pasteBlock('nodes' in block ? asCells(block) : block, onto ? null : chosen.stages[0], targets))
     } catch (error) {
-      if (!(error instanceof RangeError) && !(error instanceof PresetError)) throw error
+      if (!(error instanceof RangeError) && !(error instanceof DocumentError)) throw error
       warn(error.message)
     }
   }

@@ -1,4 +1,4 @@
-import { LIMITS, tempoOf } from '@fulgor/core/preset'
+import { TEMPO_RANGE, tempoOf } from '@fulgor/core/preset'
 import { estimateTaps, TAP_PAUSE_MS, tappedBpm, type TapEstimate } from '@fulgor/core/stage'
 import { edit, presentPreset } from './actions'
 import type { Thunk } from './store'
@@ -30,7 +30,7 @@ export const tap =
     if (!found) return null
     const { snapshots } = presentPreset(getState()) ?? { snapshots: [] }
     const note = snapshots.find((s) => s.id === getState().editor.snapshot)?.tap
-    const [min, max] = LIMITS.tempo
+    const [min, max] = TEMPO_RANGE
     dispatch(setTempo(Math.round(Math.min(max, Math.max(min, tappedBpm(found.intervalMs, note))) * 10) / 10))
     return found
   }

@@ -1,11 +1,11 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { quantity } from '@fulgor/core/catalogue'
 import {
-  BOARD_LIMITS,
+  boardFields,
   CAPACITIES,
-  CAPACITY_RANGES,
+  capacityFields,
   capacityOf,
-  DEVICE_LIMITS,
+  deviceFields,
   deviceOf,
   EMPTY_BOARD,
   type BoardPage,
@@ -51,7 +51,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
       </label>
       {capacity[key] && (
         <NumberField
-          spec={quantity('ms', `Time of ${words}`, BOARD_LIMITS[time])}
+          spec={quantity('ms', `Time of ${words}`, boardFields[time].range)}
           value={board[time]}
           className={NUMBER_FIELD}
           onChange={(ms) => dispatch(edit({ type: 'changeBoard', change: { [time]: ms } }))}
@@ -64,7 +64,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
       <TextField
         label="Name of the device"
         value={device.name}
-        maxLength={DEVICE_LIMITS.name}
+        maxLength={deviceFields.name.most}
         className="min-w-[80px] max-w-[220px] [field-sizing:content] border-b border-transparent bg-transparent font-head text-section font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
         onCommit={(text) => {
           if (text.trim() === '') return 'A device needs a name.'
@@ -75,7 +75,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
       {COUNTS.map(([key, words]) => (
         <span key={key} className="flex items-baseline gap-1">
           <NumberField
-            spec={quantity('count', `Number of ${words}`, CAPACITY_RANGES[key])}
+            spec={quantity('count', `Number of ${words}`, capacityFields[key].range)}
             value={capacity[key]}
             className="num min-h-6 w-[26px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onChange={(n) => change({ [key]: n })}

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import { quantity, type Unit } from '@fulgor/core/catalogue'
-import { CONTROL_LIMITS, LFO_SHAPES, runsItself, type Control, type OnSnapshot } from '@fulgor/core/preset'
+import { controlFields, LFO_SHAPES, runsItself, type Control, type OnSnapshot } from '@fulgor/core/preset'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
@@ -85,7 +85,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
           <Item name="Rests at">{field('Rest', control.rest * 100, 'percent', [0, 100], (rest) => change({ rest: rest / 100 }))}</Item>
         )}
         <Item name="Glides in">
-          {field('Smoothing', control.smoothing, 'ms', CONTROL_LIMITS.smoothing, (smoothing) => change({ smoothing }))}
+          {field('Smoothing', control.smoothing, 'ms', controlFields.smoothing.range, (smoothing) => change({ smoothing }))}
         </Item>
         {!runsItself(control) && (
           <Item name="MIDI">
@@ -103,7 +103,7 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
               />
             </Item>
             {control.note === 'free' && (
-              <Item name="Rate">{field('Rate', control.hz, 'hz', CONTROL_LIMITS.hz, (hz) => change({ hz }))}</Item>
+              <Item name="Rate">{field('Rate', control.hz, 'hz', controlFields.hz.range, (hz) => change({ hz }))}</Item>
             )}
             <Item name="Wave">
               <Pick
@@ -118,13 +118,15 @@ export function SourceHead({ control, count, onRemoved }: { control: Control; co
         {control.kind !== 'lfo' && runsItself(control) && (
           <>
             <Item name="Heel at">
-              {field('Softest input', control.low, 'dbfs', [CONTROL_LIMITS.db[0], control.high - 1], (low) => change({ low }))}
+              {field('Softest input', control.low, 'dbfs', [controlFields.low.range[0], control.high - 1], (low) => change({ low }))}
             </Item>
             <Item name="toe at">
-              {field('Loudest input', control.high, 'dbfs', [control.low + 1, CONTROL_LIMITS.db[1]], (high) => change({ high }))}
+              {field('Loudest input', control.high, 'dbfs', [control.low + 1, controlFields.high.range[1]], (high) => change({ high }))}
             </Item>
-            <Item name="Attack">{field('Attack', control.attack, 'ms', CONTROL_LIMITS.attack, (attack) => change({ attack }))}</Item>
-            <Item name="release">{field('Release', control.release, 'ms', CONTROL_LIMITS.release, (release) => change({ release }))}</Item>
+            <Item name="Attack">{field('Attack', control.attack, 'ms', controlFields.attack.range, (attack) => change({ attack }))}</Item>
+            <Item name="release">
+              {field('Release', control.release, 'ms', controlFields.release.range, (release) => change({ release }))}
+            </Item>
           </>
         )}
       </div>

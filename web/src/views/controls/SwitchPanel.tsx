@@ -1,7 +1,6 @@
 import type { ReactNode } from 'react'
 import { actsWhileDown, FUNCTION_NAMES, functionLabel, habitsOf, pressDelay } from '@fulgor/core/board'
 import {
-  BOARD_LIMITS,
   BOARD_PAGES,
   capacityOf,
   createSwitch,
@@ -18,6 +17,8 @@ import {
   type Gesture,
   type Preset,
   type SwitchFunction,
+  MAX_SWITCH_STAGES,
+  switchFields,
 } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
 import { notified } from '../../state/notices'
@@ -67,7 +68,7 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
         <TextField
           label="Label of the switch"
           value={own?.label ?? ''}
-          maxLength={BOARD_LIMITS.label}
+          maxLength={switchFields.label.most}
           title="Empty: named by what it does"
           className="w-[170px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
           onCommit={(text) => {
@@ -279,7 +280,7 @@ function Stages({
           )}
         </div>
       ))}
-      {free.length > 0 && fn.stages.length < BOARD_LIMITS.stages && (
+      {free.length > 0 && fn.stages.length < MAX_SWITCH_STAGES && (
         <Line name="">
           <Pick
             label={`One more stage of ${gesture}`}

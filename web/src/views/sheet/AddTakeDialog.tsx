@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type DragEvent } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
 import { readSound, writeWav } from '@fulgor/core/formats'
-import { DEVICE_LIMITS, type Preset, type Snapshot } from '@fulgor/core/preset'
+import { deviceFields, takeFields, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { sentenceOf, useUploadTakeMutation } from '../../api/api'
 import { useSession } from '../../app/session'
 import { SAMPLE_RATE } from '../../audio/workers'
@@ -146,7 +146,7 @@ export function AddTakeDialog({
         <input
           className={`${field} text-body text-ink`}
           value={device}
-          maxLength={DEVICE_LIMITS.name}
+          maxLength={deviceFields.name.most}
           onChange={(e) => setDevice(e.currentTarget.value)}
         />
       </label>
@@ -158,7 +158,7 @@ export function AddTakeDialog({
         <label className="block text-label text-ink3">
           Its level control stood at
           <NumberField
-            spec={quantity('plain', 'Level control', DEVICE_LIMITS.mark)}
+            spec={quantity('plain', 'Level control', takeFields.setting.of.range)}
             label="Its level control stood at"
             value={mark}
             empty={{ word: 'not noted', onEmpty: () => setMark(null) }}
@@ -173,7 +173,7 @@ export function AddTakeDialog({
           rows={2}
           className={`${field} text-body text-ink`}
           value={note}
-          maxLength={DEVICE_LIMITS.note}
+          maxLength={takeFields.note.most}
           onChange={(e) => setNote(e.currentTarget.value)}
         />
       </label>

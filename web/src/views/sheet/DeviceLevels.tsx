@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
-import { DEFAULT_SCALE, DEVICE_LIMITS, levelFromTakes, type DeviceScale, type Preset } from '@fulgor/core/preset'
+import { DEFAULT_SCALE, deviceFields, levelFromTakes, type DeviceScale, type Preset } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -43,7 +43,7 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
         {scale.kind === 'steps' && (
           <span>
             <NumberField
-              spec={quantity('db', 'dB of one mark', DEVICE_LIMITS.stepDb)}
+              spec={quantity('db', 'dB of one mark', deviceFields.stepDb.range)}
               value={scale.stepDb}
               format={(stepDb) => figure(stepDb, 2)}
               className={small}
@@ -55,7 +55,7 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
         <span>
           from{' '}
           <NumberField
-            spec={quantity('plain', 'Lowest mark', [DEVICE_LIMITS.mark[0], scale.max - 0.1])}
+            spec={quantity('plain', 'Lowest mark', [deviceFields.min.range[0], scale.max - 0.1])}
             value={scale.min}
             format={(mark) => figure(mark)}
             className={small}
@@ -63,7 +63,7 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
           />{' '}
           to{' '}
           <NumberField
-            spec={quantity('plain', 'Highest mark', [scale.min + 0.1, DEVICE_LIMITS.mark[1]])}
+            spec={quantity('plain', 'Highest mark', [scale.min + 0.1, deviceFields.max.range[1]])}
             value={scale.max}
             format={(mark) => figure(mark)}
             className={small}

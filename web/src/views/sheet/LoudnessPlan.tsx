@@ -1,7 +1,6 @@
 import { useEffect, useState, type ReactNode } from 'react'
 import { modelOf, quantity } from '@fulgor/core/catalogue'
 import {
-  OFFSET_RANGE,
   riffOf,
   roleOffset,
   ROLES,
@@ -12,6 +11,7 @@ import {
   type Preset,
   type Role,
   type Snapshot,
+  snapshotFields,
 } from '@fulgor/core/preset'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import { useRiffsQuery } from '../../api/api'
@@ -29,7 +29,7 @@ import { NumberField } from '../../ui/NumberField'
 
 type Plan = Extract<Edit, { type: 'setPlan' }>['plan']
 
-const OFFSET = quantity('db', 'Against the target', OFFSET_RANGE, 0)
+const OFFSET = quantity('db', 'Against the target', snapshotFields.offset.range, 0)
 
 const ROLE_NAMES: Record<Role, string> = { rhythm: 'Rhythm', lead: 'Lead', clean: 'Clean', ambience: 'Ambience', effect: 'Effect' }
 

@@ -1,4 +1,4 @@
-import { LIMITS, type Preset } from '@fulgor/core/preset'
+import { presetFields, type Preset } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { TextField } from '../../ui/TextField'
@@ -24,9 +24,9 @@ export function PresetPanel({ preset }: { preset: Preset }) {
                   .filter(Boolean),
               ),
             ]
-            const long = tags.find((t) => t.length > LIMITS.tag)
-            if (long) return `The tag “${long}” is longer than ${LIMITS.tag} characters.`
-            if (tags.length > LIMITS.tags) return `At most ${LIMITS.tags} tags.`
+            const long = tags.find((t) => t.length > presetFields.tags.item.most)
+            if (long) return `The tag “${long}” is longer than ${presetFields.tags.item.most} characters.`
+            if (tags.length > presetFields.tags.most) return `At most ${presetFields.tags.most} tags.`
             dispatch(edit({ type: 'setTags', tags }))
             return null
           }}
@@ -37,7 +37,7 @@ export function PresetPanel({ preset }: { preset: Preset }) {
         <TextField
           label="Notes of the preset"
           multiline
-          maxLength={LIMITS.notes}
+          maxLength={presetFields.notes.most}
           value={preset.notes}
           className="field mt-0.5 block w-full text-body text-ink"
           onCommit={(notes) => {

@@ -1,5 +1,5 @@
 import { Suspense, useMemo, useState } from 'react'
-import { LIMITS, type Preset } from '@fulgor/core/preset'
+import { snapshotFields, type Preset } from '@fulgor/core/preset'
 import { addSnapshot, edit } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -56,7 +56,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
       <TextField
         label="Name of the snapshot"
         value={snapshot.name}
-        maxLength={LIMITS.name}
+        maxLength={snapshotFields.name.most}
         className="w-full border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
         onCommit={(text) => {
           if (text.trim() === '') return 'A snapshot needs a name.'

@@ -8,12 +8,12 @@ import {
   findLane,
   findSnapshot,
   landing,
-  LIMITS,
   resolveStage,
   tempoOf,
   type ParamMap,
   type Preset,
   type StageNode,
+  stageFields,
 } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { pointedAt } from '../../state/editor'
@@ -93,7 +93,7 @@ export function StagePanel({ preset, stage, row }: Props) {
             <TextField
               label="Name of the stage"
               value={rowName(row, stage)}
-              maxLength={LIMITS.stage}
+              maxLength={stageFields.name.most}
               className="w-full max-w-[190px] truncate border-b border-transparent bg-transparent font-head text-title font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
               onCommit={(text) => {
                 const name = text.trim()

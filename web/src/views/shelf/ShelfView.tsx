@@ -1,7 +1,8 @@
+import { DocumentError } from '@fulgor/core/document'
 import { useEffect, useRef, useState, type DragEvent } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { demoPresets } from '@fulgor/core/demo'
-import { blankPreset, PresetError, readPreset, type Preset } from '@fulgor/core/preset'
+import { blankPreset, readPreset, type Preset } from '@fulgor/core/preset'
 import { BIN_DAYS } from '@fulgor/core/api'
 import { sentenceOf, usePresetPagesInfiniteQuery } from '../../api/api'
 import { isTyping, isWriting } from '../../app/isTyping'
@@ -251,7 +252,7 @@ function useImport() {
       if ('error' in made) refuse(sentenceOf(made.error))
       else dispatch(notified({ kind: 'note', text: `“${made.name}” is on the shelf.`, undo: { type: 'shelf' } }))
     } catch (error) {
-      if (error instanceof PresetError) refuse(error.message)
+      if (error instanceof DocumentError) refuse(error.message)
       else if (error instanceof SyntaxError) refuse('it is not JSON.')
       else throw error
     }

@@ -1,0 +1,12 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import type { Preset } from '../preset'
+import { partsOf } from './chain'
+
+/** A stage's or lane's name, with a number where there are several of its model; or the name of a source. */
+export function partName(preset: Preset, id: string): string {
+  const parts = partsOf(preset.chain)
+  const part = parts.find((p) => p.id === id)
+  if (!part) return (preset.controls ?? []).find((c) => c.id === id)?.name ?? 'gone'
+  const alike = parts.filter((p) => p.model === part.model)
+  return `${modelOf(part.model).name}${alike.length > 1 ? ` ${alike.indexOf(part) + 1}` : ''}`
+}

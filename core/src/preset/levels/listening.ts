@@ -1,0 +1,53 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import { partsOf } from '../chain/chain'
+import { stagesOf, type ChainNode } from '../chain/description'
+import { rowsOf } from '../chain/routing'
+import type { Preset } from '../preset'
+import { tempoOf, type ResolvedStage } from '../snapshots/resolve'
+
+type Values = Readonly<Record<string, ResolvedStage>>
+
+/** Families that are judged apart from the dry sound. */
+const EFFECTS = new Set(['modulation', 'delay', 'reverb'])
+const isEffect = (model: string): boolean => EFFECTS.has(modelOf(model).family)
+
+/**
+ * The values with all modulation, delay and reverb silent: their mix at zero, so that no trail is heard either; a lane that holds
+ * nothing else is muted, because its dry sound is not meant to pass.
+ */
+export function judgedDry(chain: readonly ChainNode[], values: Values): Values {
+  const next: Record<string, ResolvedStage> = { ...values }
+  for (const { id, model } of partsOf(chain)) {
+    if (!isEffect(model)) continue
+    const { params } = values[id]
+    next[id] = { on: false, params: 'mix' in params ? { ...params, mix: 0 } : params }
+  }
+  for (const row of rowsOf(chain)) {
+    if (row.kind !== 'lane') continue
+    const stages = stagesOf(row.lane.nodes)
+    if (stages.length > 0 && stages.every((s) => isEffect(s.model))) next[row.id] = { ...values[row.id], on: false }
+  }
+  return next
+}
+
+/** The values with one stage switched over. */
+export const withStage = (values: Values, id: string, on: boolean): Values => ({ ...values, [id]: { ...values[id], on } })
+
+/** The values with stages switched over by foot. */
+export const withToggled = (values: Values, toggled: Readonly<Record<string, boolean>>): Values =>
+  Object.entries(toggled).reduce((now, [id, on]) => (id in now ? withStage(now, id, on) : now), values)
+
+/** A preset that holds just these values, in one snapshot: for measuring what no snapshot of the preset says. */
+export function frozen(preset: Preset, snapshot: string, values: Values): Preset {
+  const freeze = (nodes: readonly ChainNode[]): readonly ChainNode[] =>
+    nodes.map((node) => {
+      if (node.kind === 'stage') return { ...node, ...values[node.id] }
+      return { ...node, lanes: node.lanes.map((lane) => ({ ...lane, ...values[lane.id], nodes: freeze(lane.nodes) })) }
+    })
+  return {
+    ...preset,
+    tempo: tempoOf(preset, snapshot),
+    chain: freeze(preset.chain),
+    snapshots: [{ id: snapshot, name: snapshot, stages: {} }],
+  }
+}

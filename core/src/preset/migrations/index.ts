@@ -1,0 +1,5 @@
+import type { Migration } from '@fulgor/core/document'
+import { toVersion2 } from './toVersion2'
+
+/** Steps of the preset's format, one file each, the first one from version 1 to 2. */
+export const MIGRATIONS: readonly Migration[] = [toVersion2]
