@@ -126,7 +126,7 @@ describe('the shelf', () => {
     ['/api/presets?sort=size', 'sort'],
     ['/api/presets?limit=501', 'limit'],
     ['/api/presets?limit=many', 'limit'],
-    ['/api/presets?offset=-1', 'offset'],
+    ['/api/presets?after=7', 'after'],
     [`/api/presets?search=${'x'.repeat(101)}`, 'search'],
     ['/api/presets?page=2', 'page'],
     ['/api/presets/no%20id', 'id'],
@@ -152,9 +152,12 @@ describe('the shelf', () => {
     for (const name of ['aa first', 'bb second', 'cc third'])
       await server.call('POST', '/api/presets', { document: { ...laned, name, notes: 'salt and rope', tags: ['harbour'] } })
     const page = async (query: string) => (await server.call('GET', `/api/presets?search=rope&${query}`)).body
-    expect((await page('sort=name')).presets.map((p) => p.name)).toEqual(['aa first', 'bb second', 'cc third'])
-    expect((await page('sort=name&limit=1&offset=1')).presets.map((p) => p.name)).toEqual(['bb second'])
-    expect((await page('sort=updated')).presets[0].name).toBe('cc third')
+    expect((await page('sort=name')).items.map((p) => p.name)).toEqual(['aa first', 'bb second', 'cc third'])
+    const first = await page('sort=name&limit=1')
+    expect(first.items.map((p) => p.name)).toEqual(['aa first'])
+    const second = await page(`sort=name&limit=1&after=${encodeURIComponent(first.next ?? '')}`)
+    expect([second.items.map((p) => p.name), second.total]).toEqual([['bb second'], 3])
+    expect((await page('sort=updated')).items[0].name).toBe('cc third')
     expect((await page('tag=harbour')).total).toBe(3)
     // a percent sign is a letter like any other
     expect((await server.call('GET', '/api/presets?search=%25')).body.total).toBe(0)

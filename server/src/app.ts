@@ -1,14 +1,15 @@
 import compression from 'compression'
 import express, { type Express } from 'express'
 import { join } from 'node:path'
-import { presetSchema } from '@fulgor/core/preset'
 import { assetRoutes } from './assets/routes'
 import type { AssetStore } from './assets/store'
 import type { Database } from './database/database'
+import { KINDS } from './documents/kinds'
+import { documentRoutes } from './documents/routes'
 import { errorHandler, HttpError } from './http/errors'
 import { sameOriginOnly, securityHeaders } from './http/guard'
-import { openApi } from './meta/openapi'
-import { presetRoutes } from './presets/routes'
+import { routerOf } from './http/route'
+import { metaRoutes } from './meta/routes'
 import { responseRoutes } from './responses/routes'
 
 export interface AppOptions {
@@ -24,13 +25,13 @@ export function createApp({ database, assets, hosts, web }: AppOptions): Express
   const app = express()
   app.disable('x-powered-by')
   app.use(securityHeaders, sameOriginOnly(hosts), compression())
-  app.use('/api/assets', assetRoutes(database, assets))
+  const recordings = assetRoutes(database, assets)
+  const others = [responseRoutes(database, assets), ...KINDS.map((kind) => documentRoutes(database, kind))]
+  app.use(recordings.prefix, routerOf(recordings))
   app.use(express.json({ limit: '1mb' }))
-  app.use('/api/responses', responseRoutes(database, assets))
-  app.use('/api/presets', presetRoutes(database))
-  app.get('/api/health', (_request, response) => void response.json({ ok: true }))
-  app.get('/api/schema/preset.json', (_request, response) => void response.json(presetSchema()))
-  app.get('/api/openapi.json', (_request, response) => void response.json(openApi()))
+  for (const section of others) app.use(section.prefix, routerOf(section))
+  const meta = metaRoutes([recordings, ...others], KINDS)
+  app.use(meta.prefix, routerOf(meta))
   app.use('/api', (request) => {
     throw new HttpError(404, `There is no ${request.method} ${request.originalUrl}.`)
   })

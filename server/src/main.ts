@@ -5,14 +5,20 @@ import { join, resolve } from 'node:path'
 import { demoPresets, demoResponses } from '@fulgor/core/demo'
 import { createApp } from './app'
 import { AssetStore } from './assets/store'
+import { sweep } from './assets/sweep'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
-import { createPreset, emptyBin, isUnused } from './presets/queries'
+import { presetKind } from './documents/kinds/preset'
+import { DocumentStore, emptyBin } from './documents/store'
+import { hasReached, reached } from './database/milestones'
 import { InspectPool } from './responses/inspectPool'
 import { take } from './responses/take'
 
 /** The repository: the working directory of every npm script, or what FULGOR_ROOT says. */
 const root = resolve(process.env.FULGOR_ROOT ?? process.cwd())
+
+/** How often what was written is brought into the database file itself. */
+const CHECKPOINT_MS = 60_000
 
 async function start(): Promise<void> {
   const config = readConfig(process.env, root)
@@ -23,12 +29,11 @@ async function start(): Promise<void> {
   })
   await emptyBin(database)
   setInterval(() => void emptyBin(database), 86_400_000).unref()
+  setInterval(() => void database.checkpoint(), CHECKPOINT_MS).unref()
   const hosts = new Set(config.extraHosts)
   const assets = new AssetStore(join(config.data, 'assets'))
-  if (config.demo && (await isUnused(database))) {
-    for (const { id, preset } of [...demoPresets].reverse()) await createPreset(database, preset, id)
-    await take(database, assets, new InspectPool(), [...demoResponses()])
-  }
+  await sweep(database, assets)
+  if (config.demo) await loadDemo(database, assets)
   const app = createApp({ database, assets, hosts, web: config.web })
   const server = createServer(app)
   const port = await listen(server, config)
@@ -41,6 +46,19 @@ async function start(): Promise<void> {
   process.once('SIGINT', stop)
   process.once('SIGTERM', stop)
   console.log(`Fulgor is ready: http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}/`)
+}
+
+/** Puts the demo on a shelf that was never used. A start that was cut short is taken up where it ended. */
+async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
+  if (await hasReached(database, 'demo')) return
+  const presets = new DocumentStore(database, presetKind)
+  if (!(await hasReached(database, 'demo begun'))) {
+    if (!(await presets.isUnused())) return
+    await reached(database, 'demo begun')
+  }
+  for (const { id, preset } of [...demoPresets].reverse()) if (!(await presets.has(id))) await presets.create(preset, id)
+  await take(database, assets, new InspectPool(), [...demoResponses()])
+  await reached(database, 'demo')
 }
 
 function listen(server: Server, config: Config): Promise<number> {

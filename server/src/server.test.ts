@@ -24,13 +24,13 @@ describe('server', () => {
 
   it('puts the demo presets on an unused shelf, searches by words and tags', async () => {
     const all = await server.call('GET', '/api/presets')
-    expect(all.body.presets.map((p) => p.name)).toEqual([
+    expect(all.body.items.map((p) => p.name)).toEqual([
       'Salt Road, pit main',
       'Low Tide Signals, lead',
       'Low Tide Signals, wall',
       'Harbour clean',
     ])
-    expect((await server.call('GET', '/api/presets?search=tide+LEAD')).body.presets.map((p) => p.id)).toEqual(['demo-tide-lead'])
+    expect((await server.call('GET', '/api/presets?search=tide+LEAD')).body.items.map((p) => p.id)).toEqual(['demo-tide-lead'])
     expect((await server.call('GET', '/api/presets?tag=clean')).body.total).toBe(1)
     expect((await server.call('GET', '/api/presets?limit=0')).body.error.fields[0].field).toBe('limit')
   })
@@ -63,17 +63,17 @@ describe('server', () => {
   it('keeps what was deleted in a bin, from where it comes back', async () => {
     const made = await server.call('POST', '/api/presets', { document: blankPreset('Thrown away') })
     const { id } = made.body
-    const binned = async () => (await server.call('GET', '/api/presets?deleted=true')).body.presets.map((p) => p.id)
+    const binned = async () => (await server.call('GET', '/api/presets?deleted=true')).body.items.map((p) => p.id)
     await server.call('DELETE', `/api/presets/${id}`)
     expect(await binned()).toEqual([id])
-    expect((await server.call('GET', '/api/presets')).body.presets.map((p) => p.id)).not.toContain(id)
+    expect((await server.call('GET', '/api/presets')).body.items.map((p) => p.id)).not.toContain(id)
     await server.call('POST', `/api/presets/${id}/restore`)
     expect(await binned()).toEqual([])
   })
 
   it('finds the next preset in the order of names, round and round', async () => {
     const { body } = await server.call('GET', '/api/presets?sort=name')
-    const ids = body.presets.map((p) => p.id)
+    const ids = body.items.map((p) => p.id)
     const beside = async (id: string, step: number) => (await server.call('GET', `/api/presets/${id}/beside?step=${step}`)).body.id
     expect(await beside(ids[0], 1)).toBe(ids[1])
     expect(await beside(ids[1], -1)).toBe(ids[0])
@@ -132,6 +132,40 @@ describe('server', () => {
       'Content-Type': 'audio/wav',
     })
     expect([bad.status, bad.body.error.message]).toEqual([422, 'note.txt was not taken: this is not a WAV file (no RIFF/WAVE header).'])
+  })
+
+  it.each([
+    ['an address that is none', 'GET', '/api/presets/%E0%A4%A', {}, undefined, 400],
+    ['letters of an unknown kind', 'POST', '/api/presets', { 'Content-Type': 'application/json; charset=latin-99' }, {}, 415],
+    ['files without a boundary', 'POST', '/api/responses', { 'Content-Type': 'multipart/form-data' }, {}, 400],
+    ['a step without end', 'GET', '/api/presets/demo-pit-main/beside?step=1e999', {}, undefined, 400],
+    ['a page after nonsense', 'GET', '/api/presets?after=%7B%7D', {}, undefined, 400],
+    ['a version beyond all numbers', 'GET', '/api/presets/demo-pit-main/versions/99999999999999999999', {}, undefined, 400],
+    ['no body at all', 'POST', '/api/assets?name=x.wav', { 'Content-Type': 'audio/wav' }, undefined, 422],
+  ] as const)('answers %s with what is wrong, and not as a fault of its own', async (_, method, path, headers, body, status) => {
+    const answer = await server.call(method, path, body, headers)
+    expect([answer.status, typeof answer.body.error.message]).toEqual([status, 'string'])
+  })
+
+  it('refuses ids that are words of the program, which would lose what stands under them', async () => {
+    for (const word of ['toString', 'valueOf', '__proto__']) {
+      const document = { ...blankPreset('Words'), chain: [{ kind: 'stage', id: word, model: 'trim', on: true, params: {} }] }
+      const { status, body } = await server.call('POST', '/api/presets', { document })
+      expect([status, body.error.fields[0].field]).toEqual([400, 'document.chain[0].id'])
+    }
+  })
+
+  it('describes every answer, and every route that it has', async () => {
+    const { body } = await server.call('GET', '/api/openapi.json')
+    const { paths, components } = body as unknown as {
+      paths: Record<string, Record<string, { responses: Record<string, { content?: object }> }>>
+      components: { schemas: Record<string, object> }
+    }
+    const told = Object.entries(paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method} ${path}`))
+    expect(told).toHaveLength(21)
+    expect(paths['/api/presets/{id}'].get.responses['200'].content).toBeDefined()
+    const references = [...JSON.stringify(paths).matchAll(/#\/components\/schemas\/(\w+)/g)].map((m) => m[1])
+    expect(references.filter((name) => !(name in components.schemas))).toEqual([])
   })
 
   it('answers only its own host and its own pages', async () => {
@@ -196,7 +230,7 @@ describe('bad days', () => {
   })
 
   it('says that the disk is full and keeps what was there', async () => {
-    const server = await TestServer.start(await folder(), { FULGOR_MAX_DATABASE_PAGES: '60' })
+    const server = await TestServer.start(await folder(), { FULGOR_MAX_DATABASE_PAGES: '120' })
     const document = { ...blankPreset('Big'), notes: 'x'.repeat(9_000) }
     const made = await server.call('POST', '/api/presets', { document })
     let revision = made.body.revision
@@ -225,6 +259,30 @@ describe('bad days', () => {
     expect(answer.status).toBe(500)
     expect((await server.call('GET', '/api/assets')).body.length).toBe(0)
     expect((await readdir(data)).filter((f) => f.endsWith('.part'))).toEqual([])
+    await server.stop()
+  })
+
+  it('takes a first start up where it was killed, at whatever moment', async () => {
+    for (const after of [350, 700, 1_100]) {
+      const data = await folder()
+      const first = TestServer.start(data, { FULGOR_DEMO: '1' }).catch(() => null)
+      await new Promise((done) => setTimeout(done, after))
+      for (const child of TestServer.starting) child.kill('SIGKILL')
+      await first
+      const server = await TestServer.start(data, { FULGOR_DEMO: '1' })
+      expect((await server.call('GET', '/api/presets')).body.total).toBe(4)
+      expect((await server.call('GET', '/api/responses')).body.length).toBe(40)
+      await server.stop()
+    }
+  })
+
+  it('brings no demo back that the player has taken off the shelf', async () => {
+    const data = await folder()
+    let server = await TestServer.start(data, { FULGOR_DEMO: '1' })
+    await server.call('DELETE', '/api/presets/demo-pit-main')
+    await server.stop()
+    server = await TestServer.start(data, { FULGOR_DEMO: '1' })
+    expect((await server.call('GET', '/api/presets')).body.total).toBe(3)
     await server.stop()
   })
 

@@ -1,10 +1,12 @@
 import { desc, eq } from 'drizzle-orm'
-import express, { Router } from 'express'
+import express from 'express'
+import { riffAssetField } from '@fulgor/core/api'
+import { list } from '@fulgor/core/document'
 import { readWav, WavError, type Wav } from '@fulgor/core/formats'
 import type { Database } from '../database/database'
 import { assets } from '../database/schema'
 import { HttpError, notFound } from '../http/errors'
-import { validated } from '../http/validate'
+import { route, SENT, type Section } from '../http/route'
 import { AssetHashDto, AssetKindDto, UploadDto } from './dto'
 import type { AssetStore } from './store'
 
@@ -13,38 +15,67 @@ const MAX_UPLOAD = '64mb'
 const MAX_SECONDS = 120
 
 /** The player's own dry riffs, and takes of a device, as WAV. */
-export function assetRoutes(database: Database, store: AssetStore): Router {
-  const router = Router()
-  router.get('/', async (request, response) => {
-    const { kind = 'riff' } = await validated(AssetKindDto, { ...request.query })
-    response.json(await database.db.select().from(assets).where(eq(assets.kind, kind)).orderBy(desc(assets.createdAt)))
-  })
-  router.post('/', express.raw({ type: () => true, limit: MAX_UPLOAD }), async (request, response) => {
-    const { name, kind = 'riff' } = await validated(UploadDto, { ...request.query })
-    const bytes = new Uint8Array(request.body as Buffer)
-    const wav = checkedWav(name, kind, bytes)
-    const hash = await store.put(bytes)
-    const row = {
-      hash,
-      name: name.replace(/\.wav$/i, ''),
-      kind,
-      bytes: bytes.length,
-      sampleRate: wav.sampleRate,
-      channels: wav.channels.length,
-      frames: wav.channels[0].length,
-      createdAt: Date.now(),
-    }
-    await database.write(() => database.db.insert(assets).values(row).onConflictDoNothing())
-    response.status(201).json(await database.db.query.assets.findFirst({ where: eq(assets.hash, hash) }))
-  })
-  router.get('/:hash', async (request, response) => {
-    const { hash } = await validated(AssetHashDto, request.params)
-    if (!(await database.db.query.assets.findFirst({ where: eq(assets.hash, hash) }))) throw notFound('This file')
-    response.set({ 'Content-Type': 'audio/wav', 'Cache-Control': 'private, max-age=31536000, immutable' })
-    response.sendFile(store.pathOf(hash), { dotfiles: 'allow' })
-  })
-  return router
-}
+export const assetRoutes = (database: Database, store: AssetStore): Section => ({
+  prefix: '/api/assets',
+  routes: [
+    route({
+      method: 'get',
+      path: '/',
+      summary: 'The player’s dry riffs, or takes of a device',
+      query: AssetKindDto,
+      status: 200,
+      says: 'The recordings.',
+      answer: list(riffAssetField, 100_000),
+      handle: ({ query: { kind = 'riff' } }) =>
+        database.db.select().from(assets).where(eq(assets.kind, kind)).orderBy(desc(assets.createdAt)),
+    }),
+    route({
+      method: 'post',
+      path: '/',
+      summary: 'Keep a WAV',
+      query: UploadDto,
+      upload: {
+        parse: express.raw({ type: () => true, limit: MAX_UPLOAD }),
+        content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } },
+      },
+      status: 201,
+      says: 'The stored recording.',
+      answer: riffAssetField,
+      handle: async ({ query: { name, kind = 'riff' }, body }) => {
+        // a request without a body comes as an empty object
+        const bytes = Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array()
+        const wav = checkedWav(name, kind, bytes)
+        const hash = await store.put(bytes)
+        const row = {
+          hash,
+          name: name.replace(/\.wav$/i, ''),
+          kind,
+          bytes: bytes.length,
+          sampleRate: wav.sampleRate,
+          channels: wav.channels.length,
+          frames: wav.channels[0].length,
+          createdAt: Date.now(),
+        }
+        await database.change(database.db.insert(assets).values(row).onConflictDoNothing())
+        return database.db.query.assets.findFirst({ where: eq(assets.hash, hash) })
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/:hash',
+      summary: 'A WAV as it was given',
+      params: AssetHashDto,
+      status: 200,
+      says: 'The file.',
+      handle: async ({ params: { hash }, response }) => {
+        if (!(await database.db.query.assets.findFirst({ where: eq(assets.hash, hash) }))) throw notFound('This file')
+        response.set({ 'Content-Type': 'audio/wav', 'Cache-Control': 'private, max-age=31536000, immutable' })
+        response.sendFile(store.pathOf(hash), { dotfiles: 'allow' })
+        return SENT
+      },
+    }),
+  ],
+})
 
 function checkedWav(name: string, kind: string, bytes: Uint8Array): Wav {
   try {

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
-import { mkdir, open, rename, rm, stat } from 'node:fs/promises'
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 
 /** Files by the SHA-256 of their content: written whole or not at all, never changed. */
@@ -30,6 +30,16 @@ export class AssetStore {
       throw error
     }
     return hash
+  }
+
+  /** Everything that lies in the store, half files among them. */
+  async *files(): AsyncGenerator<{ readonly name: string; readonly modifiedAt: number }> {
+    for (const entry of await readdir(this.folder, { recursive: true, withFileTypes: true }).catch(() => []))
+      if (entry.isFile()) yield { name: entry.name, modifiedAt: (await stat(join(entry.parentPath, entry.name))).mtimeMs }
+  }
+
+  async discard(name: string): Promise<void> {
+    await rm(this.pathOf(name), { force: true })
   }
 }
 

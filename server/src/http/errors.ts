@@ -33,7 +33,13 @@ export const errorHandler: ErrorRequestHandler = (error: unknown, _request, resp
 
 function asHttpError(error: unknown): HttpError {
   if (error instanceof HttpError) return error
-  const { type, code, limit } = error as { type?: string; code?: string; limit?: number }
+  const { type, code, limit, status, message } = error as {
+    type?: string
+    code?: string
+    limit?: number
+    status?: number
+    message?: string
+  }
   if (error instanceof MulterError) {
     const size = error.code === 'LIMIT_FILE_SIZE'
     const reason = size ? 'is larger than 16 MB.' : `${error.message}.`
@@ -44,6 +50,9 @@ function asHttpError(error: unknown): HttpError {
   if (type === 'entity.parse.failed') return new HttpError(400, 'The request body is not valid JSON.')
   if (type === 'entity.too.large')
     return new HttpError(413, `The request is larger than ${Math.round((limit ?? 0) / 1e6)} MB; nothing was stored.`)
+  // what was sent cannot be read: the framework says so by a status of its own
+  if (status !== undefined && status >= 400 && status < 500) return new HttpError(status, `The request cannot be read: ${message}.`)
+  if (message?.startsWith('Multipart:')) return new HttpError(400, `The request cannot be read: ${message}.`)
   if (isDiskFull(error, code))
     return new HttpError(507, 'The disk is full: nothing was saved. Free some space; your edits stay in the browser until then.')
   return new HttpError(500, 'The server failed on this request; nothing was changed. Its log says more.')

@@ -1,7 +1,7 @@
 import { DocumentError } from '@fulgor/core/document'
 import { plainToInstance, type ClassConstructor } from 'class-transformer'
 import { registerDecorator, validate, type ValidationError } from 'class-validator'
-import { readPreset } from '@fulgor/core/preset'
+import type { DocumentKind } from '../documents/kind'
 import { HttpError, type FieldProblem } from './errors'
 
 /**
@@ -22,29 +22,40 @@ export async function validated<T extends object>(dto: ClassConstructor<T>, inpu
 
 function problems(error: ValidationError, prefix = ''): FieldProblem[] {
   const field = prefix + error.property
-  const own = Object.entries(error.constraints ?? {}).map(([kind, text]) => {
-    if (kind === 'whitelistValidation') return { field, reason: 'is not a known field.' }
-    if (kind !== 'isPresetDocument') return { field, reason: `${text.replace(`${error.property} `, '')}.` }
-    const problem = presetProblem(error.value)
-    return { field: problem && problem.path !== '' ? `${field}.${problem.path}` : field, reason: problem?.reason ?? text }
+  const own = Object.entries(error.constraints ?? {}).map(([rule, text]) => {
+    if (rule === 'whitelistValidation') return { field, reason: 'is not a known field.' }
+    if (rule !== DOCUMENT_RULE) return { field, reason: `${text.replace(`${error.property} `, '')}.` }
+    const [path, reason] = text.split(AT)
+    return { field: path === '' ? field : `${field}.${path}`, reason }
   })
   return [...own, ...(error.children ?? []).flatMap((child) => problems(child, `${field}.`))]
 }
 
-/** class-validator rule: the value reads as a preset document; the answer names the field inside it. */
-export function IsPresetDocument() {
+export const DOCUMENT_RULE = 'isDocument'
+/** Stands between place and reason where a rule's message carries both. */
+const AT = '\0'
+
+/** class-validator rule: the value reads as a document of this kind; the answer names the field inside it. */
+export function IsDocument(kind: Pick<DocumentKind, 'read'>) {
   return (target: object, propertyName: string) =>
     registerDecorator({
-      name: 'isPresetDocument',
+      name: DOCUMENT_RULE,
       target: target.constructor,
       propertyName,
-      validator: { validate: (value: unknown) => presetProblem(value) === null, defaultMessage: () => 'is not a preset.' },
+      constraints: [kind],
+      validator: {
+        validate: (value: unknown) => documentProblem(kind, value) === null,
+        defaultMessage: (of) => {
+          const problem = documentProblem(kind, of?.value)
+          return `${problem?.path ?? ''}${AT}${problem?.reason ?? ''}`
+        },
+      },
     })
 }
 
-function presetProblem(value: unknown): DocumentError | null {
+function documentProblem({ read }: Pick<DocumentKind, 'read'>, value: unknown): DocumentError | null {
   try {
-    readPreset(value)
+    read(value)
     return null
   } catch (error) {
     if (error instanceof DocumentError) return error

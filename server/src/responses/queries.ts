@@ -1,4 +1,4 @@
-import { asc, eq, inArray, isNull } from 'drizzle-orm'
+import { asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { ResponseAsset } from '@fulgor/core/api'
 import type { ResponseReport } from '@fulgor/core/cabinet'
 import type { Database } from '../database/database'
@@ -49,52 +49,47 @@ export async function storeResponses(database: Database, found: readonly NewResp
     ...report,
     createdAt: now,
   }))
-  await database.write(() =>
-    database.db.transaction(async (tx) => {
-      for (const row of rows)
-        await tx
-          .insert(responses)
-          .values(row)
-          .onConflictDoUpdate({ target: responses.hash, set: { deletedAt: null, name: row.name, path: row.path } })
-    }),
+  const [first, ...others] = rows.map((row) =>
+    database.db
+      .insert(responses)
+      .values(row)
+      .onConflictDoUpdate({ target: responses.hash, set: { deletedAt: null, name: row.name, path: row.path } }),
   )
+  await database.change(first, ...others)
 }
 
-/** Runs a change over many responses, in pieces that fit a statement. */
-async function inPieces(hashes: readonly string[], work: (piece: string[]) => Promise<unknown>): Promise<void> {
-  for (let at = 0; at < hashes.length; at += CHUNK) await work(hashes.slice(at, at + CHUNK))
+/** Responses in pieces that fit a statement. */
+const piecesOf = (hashes: readonly string[]): string[][] =>
+  Array.from({ length: Math.ceil(hashes.length / CHUNK) }, (_, i) => hashes.slice(i * CHUNK, (i + 1) * CHUNK))
+
+async function setAll(database: Database, hashes: readonly string[], values: Partial<Row>): Promise<void> {
+  const [first, ...others] = piecesOf(hashes).map((piece) =>
+    database.db.update(responses).set(values).where(inArray(responses.hash, piece)),
+  )
+  await database.change(first, ...others)
 }
 
-export function setFavourite(database: Database, hashes: readonly string[], favourite: boolean): Promise<void> {
-  return database.write(() =>
-    inPieces(hashes, (piece) => database.db.update(responses).set({ favourite }).where(inArray(responses.hash, piece))),
-  )
-}
+export const setFavourite = (database: Database, hashes: readonly string[], favourite: boolean): Promise<void> =>
+  setAll(database, hashes, { favourite })
 
-/** Adds or removes one tag. */
-export function changeTag(database: Database, hashes: readonly string[], change: { add?: string; remove?: string }): Promise<void> {
-  return database.write(() =>
-    inPieces(hashes, async (piece) => {
-      const rows = await database.db
-        .select({ hash: responses.hash, tags: responses.tags })
-        .from(responses)
-        .where(inArray(responses.hash, piece))
-      for (const { hash, tags } of rows) {
-        const kept = tags.filter((tag) => tag !== change.remove && tag !== change.add)
-        const next = change.add === undefined ? kept : [...kept, change.add]
-        await database.db.update(responses).set({ tags: next }).where(eq(responses.hash, hash))
-      }
-    }),
+/** Adds or removes one tag, by the database itself: what others did to the tags meanwhile stays. */
+export async function changeTag(
+  database: Database,
+  hashes: readonly string[],
+  { add, remove }: { add?: string; remove?: string },
+): Promise<void> {
+  const kept = sql`select value, key from json_each(${responses.tags}) where value not in (${remove ?? add ?? ''}, ${add ?? remove ?? ''})`
+  const added = add === undefined ? kept : sql`${kept} union all select ${add}, 1e9`
+  const tags = sql`(select json_group_array(value) from (select value from (${added}) order by key))`
+  const [first, ...others] = piecesOf(hashes).map((piece) =>
+    database.db.update(responses).set({ tags }).where(inArray(responses.hash, piece)),
   )
+  await database.change(first, ...others)
 }
 
 /** Takes responses off the list; their files stay, for presets that use them and for the way back. */
-export function setDeleted(database: Database, hashes: readonly string[], deleted: boolean): Promise<void> {
-  const deletedAt = deleted ? Date.now() : null
-  return database.write(() =>
-    inPieces(hashes, (piece) => database.db.update(responses).set({ deletedAt }).where(inArray(responses.hash, piece))),
-  )
-}
+export const setDeleted = (database: Database, hashes: readonly string[], deleted: boolean): Promise<void> =>
+  setAll(database, hashes, { deletedAt: deleted ? Date.now() : null })
 
 function toAsset({ deletedAt: _deletedAt, ...row }: Row): ResponseAsset {
   return row

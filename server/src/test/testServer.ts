@@ -12,21 +12,30 @@ export class TestServer {
     readonly data: string,
   ) {}
 
+  /** Servers that do not answer yet: a test of killing kills them. */
+  static readonly starting = new Set<ChildProcess>()
+
   static start(data: string, env: Record<string, string> = {}): Promise<TestServer> {
     return new Promise((done, fail) => {
       const child = spawn('node', ['--import', 'tsx', 'server/src/main.ts'], {
         cwd: root,
         env: { ...process.env, PORT: '0', FULGOR_DATA: data, FULGOR_WEB: 'off', TSX_TSCONFIG_PATH: 'server/tsconfig.json', ...env },
       })
+      TestServer.starting.add(child)
       let said = ''
       const listen = (text: Buffer) => {
         said += text.toString()
         const url = /http:\/\/\S+:\d+/.exec(said)?.[0]
-        if (url) done(new TestServer(child, url, data))
+        if (!url) return
+        TestServer.starting.delete(child)
+        done(new TestServer(child, url, data))
       }
       child.stdout.on('data', listen)
       child.stderr.on('data', listen)
-      child.on('exit', (code) => fail(new Error(`exit ${code}: ${said}`)))
+      child.on('exit', (code) => {
+        TestServer.starting.delete(child)
+        fail(new Error(`exit ${code}: ${said}`))
+      })
     })
   }
 
@@ -57,7 +66,8 @@ export interface Answer {
   revision: number
   name: string
   document: ReturnType<typeof blankPreset>
-  presets: { id: string; name: string; tags: string[] }[]
+  items: { id: string; name: string; tags: string[] }[]
+  next: string | null
   total: number
   hash: string
   number: number

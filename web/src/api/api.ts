@@ -1,16 +1,8 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
-import type {
-  ApiError,
-  PresetList,
-  ResponseAsset,
-  RiffAsset,
-  StoredPreset,
-  UpdateAnswer,
-  UpdateRequest,
-  VersionSummary,
-} from '@fulgor/core/api'
+import type { ApiError, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
 import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
+import { documentEndpoints } from './documents'
 import { KEPT_AT } from '../offline/keeping'
 import { serverAway, serverBack, type ConnectionState } from '../state/connection'
 
@@ -27,59 +19,30 @@ const asked: typeof ask = async (args, store, options) => {
   return answer
 }
 
-/** Presets that a list fetches at a time. */
-const PRESET_PAGE = 100
-
-interface ShelfQuery {
-  readonly search?: string
-  readonly tag?: string
-  readonly sort?: 'name' | 'updated'
-  readonly deleted?: 'true'
-}
+/** A kind's endpoints under the names that the page calls them by. */
+const presetEndpoints = (
+  of: ReturnType<typeof documentEndpoints<Preset, PresetSummary, 'Shelf' | 'Versions' | 'Riffs' | 'Responses'>>,
+) => ({
+  presets: of.list,
+  presetPages: of.pages,
+  besidePreset: of.beside,
+  preset: of.one,
+  createPreset: of.create,
+  updatePreset: of.update,
+  deletePreset: of.remove,
+  restorePreset: of.restore,
+  versions: of.versions,
+  version: of.version,
+})
 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
   tagTypes: ['Shelf', 'Versions', 'Riffs', 'Responses'],
   endpoints: (build) => ({
-    presets: build.query<PresetList, ShelfQuery & { limit?: number }>({
-      query: (params) => ({ url: '/presets', params }),
-      providesTags: ['Shelf'],
-    }),
-    /** The shelf or the bin, page by page. */
-    presetPages: build.infiniteQuery<PresetList, ShelfQuery, number>({
-      infiniteQueryOptions: {
-        initialPageParam: 0,
-        getNextPageParam: (last, _pages, offset) => (offset + last.presets.length < last.total ? offset + last.presets.length : undefined),
-      },
-      query: ({ queryArg, pageParam }) => ({ url: '/presets', params: { ...queryArg, limit: PRESET_PAGE, offset: pageParam } }),
-      providesTags: ['Shelf'],
-    }),
-    besidePreset: build.query<{ readonly id: string }, { id: string; step: number }>({
-      query: ({ id, step }) => ({ url: `/presets/${id}/beside`, params: { step } }),
-      keepUnusedDataFor: 0,
-    }),
-    preset: build.query<StoredPreset, string>({ query: (id) => `/presets/${id}`, keepUnusedDataFor: 0 }),
-    createPreset: build.mutation<StoredPreset, Preset>({
-      query: (document) => ({ url: '/presets', method: 'POST', body: { document } }),
-      invalidatesTags: ['Shelf'],
-    }),
-    updatePreset: build.mutation<UpdateAnswer, { id: string } & UpdateRequest>({
-      query: ({ id, ...body }) => ({ url: `/presets/${id}`, method: 'PUT', body }),
-      invalidatesTags: (answer) => (answer ? ['Shelf', 'Versions'] : []),
-    }),
-    deletePreset: build.mutation<null, string>({
-      query: (id) => ({ url: `/presets/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Shelf'],
-    }),
-    restorePreset: build.mutation<StoredPreset, string>({
-      query: (id) => ({ url: `/presets/${id}/restore`, method: 'POST' }),
-      invalidatesTags: ['Shelf'],
-    }),
-    versions: build.query<readonly VersionSummary[], string>({ query: (id) => `/presets/${id}/versions`, providesTags: ['Versions'] }),
-    version: build.query<VersionSummary & { document: Preset }, { id: string; number: number }>({
-      query: ({ id, number }) => `/presets/${id}/versions/${number}`,
-    }),
+    ...presetEndpoints(
+      documentEndpoints<Preset, PresetSummary, 'Shelf' | 'Versions' | 'Riffs' | 'Responses'>(build, 'presets', 'Shelf', 'Versions'),
+    ),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({

@@ -196,7 +196,7 @@ function useEntries(onKeys: () => void, text: string): readonly Entry[] {
     ]
     return [
       ...(preset ? ofPreset(preset) : []),
-      ...(data?.presets ?? []).map((p) => ({
+      ...(data?.items ?? []).map((p) => ({
         id: `preset ${p.id}`,
         kind: 'preset',
         words: p.name,

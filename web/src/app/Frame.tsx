@@ -32,7 +32,7 @@ export function Frame() {
   }, [])
   const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const { data } = usePresetsQuery({ sort: 'updated' })
-  const there = data?.presets ?? null
+  const there = data?.items ?? null
   const last = localStorage.getItem(LAST)
   // a long shelf is not here whole
   const kept =

@@ -21,8 +21,8 @@ export function PresetPick({ value, name, open, onChange }: Props) {
   const [text, setText] = useState('')
   const search = useQuiet(text.trim().slice(0, 100), 200)
   const { data } = usePresetsQuery({ search: search || undefined, sort: search ? 'name' : 'updated', limit: SHOWN })
-  const found = (data?.presets ?? []).filter((p) => p.id !== open)
-  const more = (data?.total ?? 0) - (data?.presets.length ?? 0)
+  const found = (data?.items ?? []).filter((p) => p.id !== open)
+  const more = (data?.total ?? 0) - (data?.items.length ?? 0)
   return (
     <Combobox
       immediate

@@ -28,7 +28,7 @@ export function ShelfView() {
     { search: quiet.slice(0, 100) || undefined, tag: tag || undefined, sort, deleted: bin ? 'true' : undefined },
     { refetchOnMountOrArgChange: true },
   )
-  const presets = data?.pages.flatMap((page) => page.presets) ?? []
+  const presets = data?.pages.flatMap((page) => page.items) ?? []
   const last = data?.pages.at(-1)
   const field = useRef<HTMLInputElement>(null)
   const scroller = useRef<HTMLElement>(null)

@@ -47,7 +47,7 @@ export function WelcomeView() {
       true,
     )
   const blank = () => take([blankPreset('New tone')], false)
-  const presets = data?.presets ?? []
+  const presets = data?.items ?? []
   const [latest] = presets
   return (
     <main className="min-h-0 min-w-0 overflow-auto px-8 py-10 max-[700px]:px-4 max-[700px]:py-5">

@@ -1,0 +1,2 @@
+DROP TABLE `versions`;--> statement-breakpoint
+DROP TABLE `presets`;
