@@ -5,7 +5,7 @@ import { createBrowserRouter } from 'react-router'
 import { RouterProvider } from 'react-router/dom'
 import { startMeasuring } from './audio/measuring'
 import { Player } from './audio/player'
-import { routes } from './app/routes'
+import { fetchViews, routes } from './app/routes'
 import { SessionContext } from './app/session'
 import { startBoard } from './state/board'
 import { startControls } from './state/controls'
@@ -44,3 +44,6 @@ createRoot(root).render(
     </Provider>
   </StrictMode>,
 )
+
+// once the first view has its figures
+setTimeout(() => void fetchViews().catch(() => undefined), 6_000)

@@ -1,39 +1,49 @@
 import type { RouteObject } from 'react-router'
-import { PresetDesk } from '../desk/PresetDesk'
-import { BenchView } from '../views/bench/BenchView'
-import { BoardPage } from '../views/controls/BoardPage'
-import { ControlsView } from '../views/controls/ControlsView'
-import { MidiPage } from '../views/controls/MidiPage'
-import { SourcesPage } from '../views/controls/SourcesPage'
-import { LayersView } from '../views/layers/LayersView'
-import { ShelfView } from '../views/shelf/ShelfView'
-import { SheetView } from '../views/sheet/SheetView'
-import { WelcomeView } from '../views/welcome/WelcomeView'
 import { Frame } from './Frame'
 import { Lost } from './Lost'
+
+/** The views, each fetched when it is first gone to. */
+const views = {
+  desk: async () => ({ Component: (await import('../desk/PresetDesk')).PresetDesk }),
+  welcome: async () => ({ Component: (await import('../views/welcome/WelcomeView')).WelcomeView }),
+  shelf: async () => ({ Component: (await import('../views/shelf/ShelfView')).ShelfView }),
+  sheet: async () => ({ Component: (await import('../views/sheet/SheetView')).SheetView }),
+  bench: async () => ({ Component: (await import('../views/bench/BenchView')).BenchView }),
+  controls: async () => ({ Component: (await import('../views/controls/ControlsView')).ControlsView }),
+  sources: async () => ({ Component: (await import('../views/controls/SourcesPage')).SourcesPage }),
+  board: async () => ({ Component: (await import('../views/controls/BoardPage')).BoardPage }),
+  midi: async () => ({ Component: (await import('../views/controls/MidiPage')).MidiPage }),
+  layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
+}
+
+/** Fetches what is not there yet while the page has nothing else to do, so that a view opens at once and on bad days too. */
+export async function fetchViews(): Promise<void> {
+  for (const view of Object.values(views)) await view()
+}
 
 export const routes: RouteObject[] = [
   {
     element: <Frame />,
     errorElement: <Lost />,
+    hydrateFallbackElement: <p className="p-4 text-ink2">Opening …</p>,
     children: [
-      { path: '/', element: <WelcomeView /> },
-      { path: '/shelf', element: <ShelfView /> },
+      { path: '/', lazy: views.welcome },
+      { path: '/shelf', lazy: views.shelf },
       {
-        element: <PresetDesk />,
+        lazy: views.desk,
         children: [
-          { path: '/sheet/:id', element: <SheetView /> },
-          { path: '/bench/:id', element: <BenchView /> },
+          { path: '/sheet/:id', lazy: views.sheet },
+          { path: '/bench/:id', lazy: views.bench },
           {
             path: '/controls/:id',
-            element: <ControlsView />,
+            lazy: views.controls,
             children: [
-              { index: true, element: <SourcesPage /> },
-              { path: 'board', element: <BoardPage /> },
-              { path: 'midi', element: <MidiPage /> },
+              { index: true, lazy: views.sources },
+              { path: 'board', lazy: views.board },
+              { path: 'midi', lazy: views.midi },
             ],
           },
-          { path: '/layers/:id', element: <LayersView /> },
+          { path: '/layers/:id', lazy: views.layers },
         ],
       },
       { path: '*', element: <Lost /> },

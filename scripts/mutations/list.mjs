@@ -1,0 +1,38 @@
+// Faults that a test must notice: what is changed, in which file, and which tests stand for it.
+// Each `from` stands in its file once.
+export const MUTATIONS = [
+  ['ducking opens 20 dB later', 'core/src/signal/echo.ts', '1e-9) + 50) / 30', '1e-9) + 30) / 30', 'core/src/signal core/src/catalogue'],
+  ['sag falls and recovers in each other’s time', 'core/src/signal/tubeAmp.ts', 'const [fall, recover] = this.design.power.sagTimes', 'const [recover, fall] = this.design.power.sagTimes', 'core/src/signal core/src/render/feel'],
+  ['the bright cap does not fade with the gain', 'core/src/signal/tubeAmp.ts', 'design.bright.db * (1 - gain)', 'design.bright.db', 'core/src/signal core/src/catalogue core/src/render/feel'],
+  ['throb falls straight', 'core/src/signal/lfo.ts', '2 * ((1 - phase) / 0.75) ** 2 - 1', '2 * ((1 - phase) / 0.75) - 1', 'core/src/signal'],
+  ['brightness starts at 100 Hz', 'core/src/measure/spectrum.ts', 'Math.ceil(40 / binHz)', 'Math.ceil(100 / binHz)', 'core/src/measure'],
+  ['a lead’s offset of 0 counts as none', 'core/src/preset/levels/levelling.ts', '(offset ?? roleOffset(role))', '(offset || roleOffset(role))', 'core/src/preset core/src/render/levelling'],
+  ['full up is 99 % of the range', 'core/src/checks/liveAtMaximum.ts', 'const FULL = 0.9', 'const FULL = 0.99', 'core/src/checks'],
+  ['the blend pans as a voltage divider of half', 'core/src/cabinet/blend.ts', 'pan > 0 ? 1 - pan / 100 : 1', 'pan > 0 ? 1 - pan / 200 : 1', 'core/src/cabinet'],
+  ['the open back comes in phase', 'core/src/cabinet/radiation.ts', 'gain: -0.8', 'gain: 0.8', 'core/src/cabinet'],
+  ['AIFF little-endian, 24 bits: middle and low byte swapped', 'core/src/formats/aiff.ts', 'view.getInt8(little ? at + 2 : at)', 'view.getInt8(at)', 'core/src/formats'],
+  ['a click is one from three times its surroundings', 'core/src/render/switching.ts', 'own > 1.5 * others', 'own > 3 * others', 'core/src/render/switching'],
+  ['the envelope source attacks in the release time', 'core/src/render/controlRack.ts', 'peak > this.level ? attack : release', 'peak > this.level ? release : attack', 'core/src/render/controlRack core/src/render/automation'],
+  ['a switch goes on only above half of the travel', 'core/src/preset/controls/controls.ts', 'Number(value) >= 0.5', 'Number(value) > 0.5', 'core/src/preset/controls core/src/render/controlRack'],
+  ['what hides a layer is looked for in too short a time', 'core/src/measure/spectrum.ts', 'b * binHz <= 16_000', 'b * binHz <= 4_000', 'core/src/measure'],
+  // documents and their edits
+  ['a range holds its upper end out', 'core/src/document/plain.ts', 'value <= maximum', 'value < maximum', 'core/src/document'],
+  ['words of the program pass as ids', 'core/src/document/plain.ts', 'return reserved.has(value)', 'return false', 'core/src/document'],
+  ['ids of lists are one scope', 'core/src/document/composed.ts', "ids === 'own'", 'false', 'core/src/document core/src/preset'],
+  ['migrations begin one step late', 'core/src/document/migrate.ts', 'steps.slice(version - 1)', 'steps.slice(version)', 'core/src/document'],
+  ['old lanes keep their pan of −1 to 1', 'core/src/preset/migrations/toVersion2.ts', 'Math.round(pan * 100)', 'pan', 'core/src/preset/migrations'],
+  ['old mute is on', 'core/src/preset/migrations/toVersion2.ts', 'mute !== true', 'mute === true', 'core/src/preset/migrations'],
+  ['nothing is forgotten once a stage is gone', 'core/src/preset/edits.ts', 'kind.removes && next !== preset', 'false', 'core/src/preset'],
+  ['edits of one slider are steps of their own', 'core/src/preset/edits.ts', 'return key === undefined ? null', 'return key !== undefined ? null', 'core/src/preset'],
+  ['an edit that is joined comes from any slider', 'core/src/preset/snapshots/cellEdits.ts', '`${stage} ${snapshot} ${param}`', '`${stage}`', 'core/src/preset'],
+  ['a value set as the base has it is let go', 'core/src/preset/snapshots/cellEdits.ts', 'value !== stage.params[key]', 'value === stage.params[key]', 'core/src/preset'],
+  ['a split of one lane stays', 'core/src/preset/chain/laneEdits.ts', 'lanes.length === 1 ? lanes[0].nodes', 'lanes.length === 0 ? lanes[0].nodes', 'core/src/preset'],
+  // the server
+  ['a write on an old revision overwrites', 'server/src/documents/store.ts', 'eq(documents.revision, baseRevision), ', '', 'server/src/documents server/src/api'],
+  ['a refused write leaves its version', 'server/src/documents/store.ts', 'where changes() = 1', 'where true', 'server/src/documents server/src/api'],
+  ['the bin is emptied at once', 'server/src/documents/store.ts', 'BIN_DAYS * DAY_MS', 'DAY_MS', 'server/src/documents'],
+  ['a page begins where the last one ended, once more', 'server/src/documents/listing.ts', "sql.raw('>')", "sql.raw('>=')", 'server/src/documents'],
+  ['lists are kept over a write', 'server/src/documents/store.ts', 'mark !== this.listed.mark', 'this.listed.mark === ""', 'server/src/documents'],
+  ['the log stays beside the file', 'server/src/database/database.ts', 'wal_checkpoint(TRUNCATE)', 'wal_checkpoint(NOOP)', 'server/src/documents'],
+  ['what is named is swept away', 'server/src/assets/sweep.ts', '|| named.has(file.name)', '', 'server/src/assets'],
+] // prettier-ignore
