@@ -23,8 +23,14 @@ for (const [name, file, from, to, tests] of chosen) {
   process.once('SIGINT', stopped)
   process.once('SIGTERM', stopped)
   try {
-    writeFileSync(path, text.replace(from, () => to))
-    const { status } = spawnSync('npx', ['vitest', 'run', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')], { cwd: root, timeout: 300_000 })
+    writeFileSync(
+      path,
+      text.replace(from, () => to),
+    )
+    const { status } = spawnSync('npx', ['vitest', 'run', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')], {
+      cwd: root,
+      timeout: 300_000,
+    })
     if (status === 0) survived.push(name)
     console.log(`${status === 0 ? 'SURVIVED' : 'noticed '}  ${name}`)
   } finally {

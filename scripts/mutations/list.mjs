@@ -14,7 +14,7 @@ export const MUTATIONS = [
   ['a click is one from three times its surroundings', 'core/src/render/switching.ts', 'own > 1.5 * others', 'own > 3 * others', 'core/src/render/switching'],
   ['the envelope source attacks in the release time', 'core/src/render/controlRack.ts', 'peak > this.level ? attack : release', 'peak > this.level ? release : attack', 'core/src/render/controlRack core/src/render/automation'],
   ['a switch goes on only above half of the travel', 'core/src/preset/controls/controls.ts', 'Number(value) >= 0.5', 'Number(value) > 0.5', 'core/src/preset/controls core/src/render/controlRack'],
-  ['what hides a layer is looked for in too short a time', 'core/src/measure/spectrum.ts', 'b * binHz <= 16_000', 'b * binHz <= 4_000', 'core/src/measure'],
+  ['brightness ends at 4 kHz', 'core/src/measure/spectrum.ts', 'b * binHz <= 16_000', 'b * binHz <= 4_000', 'core/src/measure'],
   // documents and their edits
   ['a range holds its upper end out', 'core/src/document/plain.ts', 'value <= maximum', 'value < maximum', 'core/src/document'],
   ['words of the program pass as ids', 'core/src/document/plain.ts', 'return reserved.has(value)', 'return false', 'core/src/document'],
@@ -33,6 +33,6 @@ export const MUTATIONS = [
   ['the bin is emptied at once', 'server/src/documents/store.ts', 'BIN_DAYS * DAY_MS', 'DAY_MS', 'server/src/documents'],
   ['a page begins where the last one ended, once more', 'server/src/documents/listing.ts', "sql.raw('>')", "sql.raw('>=')", 'server/src/documents'],
   ['lists are kept over a write', 'server/src/documents/store.ts', 'mark !== this.listed.mark', 'this.listed.mark === ""', 'server/src/documents'],
-  ['the log stays beside the file', 'server/src/database/database.ts', 'wal_checkpoint(TRUNCATE)', 'wal_checkpoint(NOOP)', 'server/src/documents'],
+  ['the log stays beside the file', 'server/src/database/database.ts', 'PRAGMA wal_checkpoint(TRUNCATE)', 'SELECT 1', 'server/src/documents'],
   ['what is named is swept away', 'server/src/assets/sweep.ts', '|| named.has(file.name)', '', 'server/src/assets'],
 ] // prettier-ignore

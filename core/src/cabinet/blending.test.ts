@@ -170,6 +170,18 @@ describe('a blend', () => {
     expect(peakOf(right ?? left) / peakOf(alone)).toBeCloseTo(ratio, 2)
   })
 
+  // a balance control leaves the near side as it is and takes the far side down in a straight line: half way is half, −6.02 dB
+  it.each([
+    [50, 0.5],
+    [-50, 2],
+    [80, 0.2],
+    [-25, 4 / 3],
+  ])('pans by balance: at %s the left side is %s of the right', (pan, share) => {
+    const { left, right } = blendResponse(benchOfFiles(fileChannel('a', { pan })), rate, () => file(response(1)))
+    const peakOf = (x: Float64Array) => x.reduce((m, v) => Math.max(m, Math.abs(v)), 0)
+    expect(peakOf(left) / peakOf(right ?? left)).toBeCloseTo(share, 3)
+  })
+
   // handbook arithmetic: −3.0, −7.0, −12.3 dB at 1, 2 and 4 times the corner of a first-order cut
   it('cuts as told', () => {
     const impulse = new Float64Array(2_048)

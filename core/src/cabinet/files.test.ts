@@ -170,6 +170,22 @@ describe('malformed files', () => {
   })
 })
 
+// AIFF-C with the encoding “sowt”: the same samples with their lowest byte first (its description of 1991)
+it.each([16, 24] as const)('reads little-endian AIFF-C of %s bits', (bits) => {
+  const data = decaying(200)
+  const plain = aiff(data, bits)
+  const width = bits / 8
+  const head = 12 + 8 + 18 + 16
+  const sound = plain.slice(head)
+  const turned = Uint8Array.from(sound, (_, n) => sound[Math.floor(n / width) * width + (width - 1 - (n % width))])
+  const text = (t: string) => [...new TextEncoder().encode(t)]
+  const size = (n: number) => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255, n & 255]
+  const common = [...text('COMM'), ...size(24), ...plain.slice(20, 38), ...text('sowt'), 0, 0]
+  const body = [...text('AIFC'), ...common, ...text('SSND'), ...size(8 + turned.length), ...size(0), ...size(0), ...turned]
+  const { channels } = readSound(Uint8Array.from([...text('FORM'), ...size(body.length), ...body]))
+  data.forEach((x, n) => expect(channels[0][n]).toBeCloseTo(x, bits === 16 ? 4 : 6))
+})
+
 /** A plain AIFF after the format's description of 1989, rate 48,000 as an 80-bit float (400E BB80 0…). */
 function aiff(data: Float32Array, bits: 16 | 24): Uint8Array {
   const width = bits / 8

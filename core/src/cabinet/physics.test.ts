@@ -4,6 +4,7 @@ import {
   besselJ1,
   drivers,
   firstNullHz,
+  geometryOf,
   micResponse,
   microphones,
   pistonDirectivity,
@@ -140,6 +141,16 @@ describe('the simulated cabinet', () => {
   it('a closed box pushes its resonance up, and has more below it than an open one', () => {
     const shelf = (back: 'open' | 'closed') => band(hear({ distance: 300 }, { ...open, back }), 90, 160) - band(hear({ distance: 300 }, { ...open, back }), 500, 1_000) // prettier-ignore
     expect(shelf('closed')).toBeGreaterThan(shelf('open'))
+  })
+
+  // a dipole: the wave from behind comes turned over and later by d; front and back add up at c/2d and cancel at c/d (Beranek, 1954)
+  it('an open back adds where the way around is half a wave, and takes away where it is a whole one', () => {
+    const { boxDepth, halfWidth } = geometryOf(open)
+    const mz = 0.3
+    const around = boxDepth + halfWidth + Math.hypot(halfWidth, mz) - mz
+    const half = SPEED_OF_SOUND / (2 * around)
+    const over = (hz: number) => levelAt(hear({ distance: 300 }), hz) - levelAt(hear({ distance: 300 }, { ...open, back: 'closed' }), hz)
+    expect(over(half)).toBeGreaterThan(over(2 * half) + 2)
   })
 
   it('the floor combs: a distant microphone differs at its first notch, and more with more of it', () => {

@@ -56,4 +56,15 @@ describe('conflicts of sources', () => {
     expect(rules(preset)).toContain('live-at-maximum')
     mends(preset, 'live-at-maximum')
   })
+
+  // the gain runs from 0 to 10: from nine tenths of its range on it is as good as full up
+  it.each([
+    [0.9, true],
+    [0.875, true],
+    [0.86, false],
+    [0.5, false],
+  ])('a source that rests at %s of a travel from 2 to 10: told %s', (rest, told) => {
+    const preset = withControls({ id: 'a', rest, targets: [target('t1', 'drive', 'gain', 2, 10)] })
+    expect(rules(preset).includes('live-at-maximum')).toBe(told)
+  })
 })

@@ -121,6 +121,17 @@ describe('a description', () => {
     expect(valid({ ...good, ...change })).toBe(path === 'lock' || path === 'things[1].id')
   })
 
+  it('takes both ends of every range and length', () => {
+    const ends = [
+      { floors: 1, size: { wide: 1, high: 1 }, span: [0, 10], marks: [], name: 'x' },
+      { floors: 9, size: { wide: 9, high: 9 }, span: [10, 0], marks: [0, 5, 9], name: 'ten letter' },
+    ]
+    for (const change of ends) {
+      expect(read(change)).toMatchObject(change)
+      expect(valid({ ...good, ...change })).toBe(true)
+    }
+  })
+
   it('is refused by a further rule, which a schema cannot tell', () => {
     expect(refusalOf(() => read({ marks: [2, 1] }))).toMatchObject({ path: 'marks', reason: 'must rise.' })
   })

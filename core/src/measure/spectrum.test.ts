@@ -129,3 +129,20 @@ describe('levels', () => {
     expect(there.rmsDbfs ?? 0).toBeCloseTo(here.rmsDbfs ?? 1, 2)
   })
 })
+
+describe('brightness', () => {
+  const sum = (...parts: Float64Array[]) => parts[0].map((_, n) => parts.reduce((total, part) => total + part[n], 0))
+  const of = (...hz: number[]) => centroid(averageSpectrum([sum(...hz.map((f) => sine(f, 0.3)))], rate)) ?? 0
+
+  // two equal sines have their amplitude-weighted centroid half way: both must count, from 40 Hz to 16 kHz and nothing beyond
+  it.each([
+    [[60, 1_000], 530],
+    [[80, 2_000], 1_040],
+    [[1_000, 15_000], 8_000],
+    [[1_000, 18_000], 1_000],
+    [[25, 1_000], 1_000],
+  ])('of %o Hz is %s Hz', (hz, expected) => {
+    expect(of(...hz) / expected).toBeGreaterThan(0.85)
+    expect(of(...hz) / expected).toBeLessThan(1.15)
+  })
+})

@@ -119,4 +119,17 @@ describe('sources that run by themselves', () => {
     expect(rms(out, 24_000, 48_000)).toBeCloseTo(20 * Math.log10(0.5) - 3.01, 0)
     expect(rms(out, 84_000, 96_000)).toBeLessThan(-110)
   })
+
+  // by hand: after 100 ms of a release of 2 s the follower has lost e^(−0.05), 0.4 dB; an attack of 5 ms is over in 50 ms
+  it('an envelope opens in its attack and closes in its release', () => {
+    const loudThenSoft = sine(300, 2).map((x, n) => x * (n < rate ? 1 : 0.001))
+    const slow = level({ kind: 'envelope', low: -40, high: -10, smoothing: 0, attack: 5, release: 2_000 }, -40, 0)
+    const out = play(slow, loudThenSoft, 128, () => ({}))
+    expect(rms(out, 2_400, 4_800) - rms(loudThenSoft, 2_400, 4_800)).toBeGreaterThan(-2)
+    expect(rms(out, 52_000, 54_000) - rms(loudThenSoft, 52_000, 54_000)).toBeGreaterThan(-3)
+    const quick = level({ kind: 'envelope', low: -40, high: -10, smoothing: 0, attack: 2_000, release: 5 }, -40, 0)
+    const late = play(quick, loudThenSoft, 128, () => ({}))
+    expect(rms(late, 2_400, 4_800) - rms(loudThenSoft, 2_400, 4_800)).toBeLessThan(-20)
+    expect(rms(late, 52_000, 54_000) - rms(loudThenSoft, 52_000, 54_000)).toBeLessThan(-30)
+  })
 })

@@ -39,6 +39,8 @@ describe('the loudness plan', () => {
     expect(targetOf(preset, {})).toBe(-18)
     expect(targetOf(preset, { role: 'lead' })).toBe(-15)
     expect(targetOf(preset, { role: 'lead', offset: 1.5 })).toBe(-16.5)
+    // nought is an offset that the player has chosen
+    expect(targetOf(preset, { role: 'lead', offset: 0 })).toBe(-18)
     expect(targetOf(preset, { role: 'clean', offset: -2 })).toBe(-20)
   })
 

@@ -33,6 +33,17 @@ describe('response probe', () => {
     expect(octave - two).toBeLessThan(slope + 1.2)
   })
 
+  // a bright cap bridges the upper part of the volume pot: the lower the gain, the more; at full it bridges nothing (common practice)
+  it('finds the bright switch of an amp where the gain is low, and nothing of it at full', () => {
+    const lift = (gain: number) => {
+      const [on, off] = (['on', 'off'] as const).map((bright) => at('amp.pier', { gain, bright }, [300, 6_000]))
+      return on[1] - on[0] - (off[1] - off[0])
+    }
+    expect(lift(1)).toBeGreaterThan(3)
+    expect(lift(1)).toBeGreaterThan(lift(5) + 0.4)
+    expect(Math.abs(lift(10))).toBeLessThan(0.3)
+  })
+
   it('finds a comb where two lanes are apart in time: first null at 1/(2τ)', () => {
     const [null1, peak1] = at('utility.loop', { trip: 0.5, mix: 50 }, [1_000, 2_000])
     expect(null1).toBeLessThan(-40)

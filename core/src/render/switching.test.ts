@@ -4,6 +4,7 @@ import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, blankPreset, createStage, resolveValues, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Engine, switchFault, switchFigures } from '.'
+import { clickOf } from './switching'
 
 const rate = 48_000
 const context = { quality: 'live' as const, responses: responseLibrary(rate) }
@@ -85,6 +86,26 @@ describe('switching', () => {
     }
     expect(faults).toEqual([])
   }, 60_000)
+
+  // the design's own rule: a peak above 12 kHz that is half as high again as both snapshots have there
+  it.each([
+    [0.02, -34],
+    [0.016, -35.9],
+    [0.014, null],
+    [0.01, null],
+  ])('tells a click of %s over 0.01 on both sides as %s dBFS', (peak, dbfs) => {
+    const [at, frames] = [24_000, 48_000]
+    const run = (height: number) => {
+      const left = new Float64Array(frames)
+      // a burst at 18 kHz, far above the edge of the filter, 5 ms after the switch
+      for (let n = 0; n < 960; n++)
+        left[at + 240 + n] = height * Math.sin((2 * Math.PI * 18_000 * n) / rate) * Math.sin((Math.PI * n) / 960)
+      return { left, right: left.slice() }
+    }
+    const told = clickOf(run(0.01), run(0.01), run(peak), at, rate)
+    if (dbfs === null) expect(told).toBeNull()
+    else expect(Math.abs((told ?? 0) - dbfs)).toBeLessThan(1)
+  })
 
   it('wants enough of a riff', () => {
     expect(() => switchFigures(pit, 'strum', ['storm'], dry.subarray(0, rate), rate, context)).toThrow('at least 3.6 s')

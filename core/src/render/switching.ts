@@ -119,7 +119,8 @@ function topPeak({ left }: Run, at: number, sampleRate: number): number {
   return peak
 }
 
-function clickOf(stay: Run, there: Run, actual: Run, at: number, sampleRate: number): number | null {
+/** Peak of a click in the actual switch, dBFS; null where both snapshots are as high there. */
+export function clickOf(stay: Run, there: Run, actual: Run, at: number, sampleRate: number): number | null {
   const own = topPeak(actual, at, sampleRate)
   const others = Math.max(topPeak(stay, at, sampleRate), topPeak(there, at, sampleRate))
   return own > 1.5 * others && own > 1e-5 ? gainToDb(own) : null

@@ -125,6 +125,11 @@ describe('two servers on one file', () => {
     expect((await store.get('shared')).document.name).toBe('40')
     expect((await store.get('shared')).revision).toBe(41)
     expect(refusals.reduce((a, b) => a + b)).toBeGreaterThan(0)
+    // forty writers in one tab each: a version of each that was taken, none of one that was refused
+    const numbers = (await store.versions('shared')).map((v) => v.number)
+    expect(numbers).toEqual(Array.from({ length: 41 }, (_, i) => 41 - i))
+    const texts = await Promise.all(numbers.map(async (n) => (await store.version('shared', n)).document.name))
+    expect(texts).toEqual(numbers.map((n) => String(n - 1)))
     await other.close()
   })
 })

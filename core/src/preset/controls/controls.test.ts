@@ -75,7 +75,8 @@ describe('a target', () => {
     const at = (p: number) => targetValue(note, target({ from: 'half', to: 'eighth' }), p)
     expect([at(0), at(0.5), at(1)]).toEqual(['half', 'quarter', 'eighth'])
     const preset = withPedal(target({ stage: 'cab', param: 'on', from: 0, to: 1 }))
-    expect([0.4, 0.6].map((p) => resolveValues(preset, 's1', { p1: p }).cab.on)).toEqual([false, true])
+    // half way is on: a pedal with two positions at the ends and one in the middle must not be off in two of them
+    expect([0.4, 0.499, 0.5, 0.6].map((p) => resolveValues(preset, 's1', { p1: p }).cab.on)).toEqual([false, false, true, true])
   })
 
   it('tells where its source must stand for a value', () => {
