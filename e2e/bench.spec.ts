@@ -172,7 +172,9 @@ test('an import is cancelled: what was taken stays, the list is whole', async ({
   await openBench(page, app)
   await expect(page.locator('[data-shown="40"]')).toBeVisible()
   const many = Object.fromEntries(Array.from({ length: 1_500 }, (_, i) => [`many/${i}.wav`, response(i + 1)]))
-  await page.getByLabel('Impulse response files').setInputFiles([{ name: 'many.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync(many, { level: 0 })) }]) // prettier-ignore
+  await page
+    .getByLabel('Impulse response files')
+    .setInputFiles([{ name: 'many.zip', mimeType: 'application/zip', buffer: Buffer.from(zipSync(many, { level: 0 })) }])
   await page.locator('[data-importing]').getByRole('button', { name: 'Cancel' }).click()
   await expect(page.locator('[data-import-report]')).toContainText('Cancelled.')
   const taken = Number(
@@ -236,7 +238,10 @@ test('taken away as a WAV that, loaded back in, is the blend', async ({ page, ap
   await page.getByRole('radio', { name: '96 kHz' }).click()
   await page.getByRole('radio', { name: '32 float' }).click()
   await expect(page.getByText('4,096 samples')).toBeVisible()
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('dialog').getByRole('button', { name: 'Save as WAV' }).click()]) // prettier-ignore
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('dialog').getByRole('button', { name: 'Save as WAV' }).click(),
+  ])
   const path = info.outputPath('blend.wav')
   await download.saveAs(path)
   await expect(page.getByRole('dialog').getByRole('status')).toContainText('dB against the bench')

@@ -203,7 +203,8 @@ test('messages are listed, exported and understood', async ({ page, app }) => {
       sendMidi: (...bytes: number[]) => input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
     })
   })
-  const send = (...bytes: number[]) => page.evaluate((b) => (window as unknown as { sendMidi: (...b: number[]) => void }).sendMidi(...b), bytes) // prettier-ignore
+  const send = (...bytes: number[]) =>
+    page.evaluate((b) => (window as unknown as { sendMidi: (...b: number[]) => void }).sendMidi(...b), bytes)
   await page.goto(`${app.url}/controls/demo-pit-main/midi?snapshot=overture`)
   await page.getByRole('button', { name: 'Listen to MIDI' }).click()
   await expect(page.locator('[data-midi-inputs="1"]')).toContainText('Test board')

@@ -30,6 +30,39 @@ test('edits that a closed page could not send come back with the next visit', as
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
 })
 
+test('two tabs that both kept edits while the server was away lose neither of them once they are closed', async ({
+  page,
+  app,
+  context,
+}) => {
+  await openPit(page, app)
+  const other = await context.newPage()
+  await openPit(other, app)
+  await app.stop()
+  for (const [p, bpm] of [
+    [page, '71'],
+    [other, '72'],
+  ] as const) {
+    const tempo = p.getByRole('textbox', { name: 'Tempo in bpm' })
+    await tempo.fill(bpm)
+    await tempo.press('Enter')
+    await expect(p.locator('[data-sync=offline]')).toBeVisible()
+  }
+  await other.close()
+  await page.close()
+  await app.start()
+  const visit = await context.newPage()
+  await openPit(visit, app)
+  const tempo = visit.getByRole('textbox', { name: 'Tempo in bpm' })
+  await expect(tempo).toHaveValue(/^7[12]$/)
+  await expect(visit.getByText('Edits that another tab could not send are on the shelf as')).toBeVisible()
+  const answer = await visit.request.get(`${app.url}/api/presets?search=kept`)
+  const { items } = (await answer.json()) as { items: { name: string; tempo: number }[] }
+  // the tab that kept its edits last goes on here, the other one has become a preset
+  expect([Number(await tempo.inputValue()), ...items.map((p) => p.tempo)].sort()).toEqual([71, 72])
+  expect(items[0].name).toMatch(/^Salt Road, pit main \(kept \d\d:\d\d\)$/)
+})
+
 test('two tabs on one preset never overwrite each other silently', async ({ page, app, context }) => {
   await openPit(page, app)
   const other = await context.newPage()

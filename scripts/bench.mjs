@@ -283,7 +283,11 @@ async function levelFigures() {
   row('  loudness range', `${meter.range.toFixed(2)} LU`, '≤ 0.5')
   const table = ofLevels('switching')
   row(`Gap, jump and click of ${table.pairs} switches, one thread`, `${(table.ms / 1000).toFixed(1)} s`, '')
-  row('  worst of them', `${table.gapDb.toFixed(1)} dB, ${table.jumpLu.toFixed(1)} LU, ${table.clickDbfs === null ? 'no click' : `${table.clickDbfs.toFixed(0)} dBFS`}`, '') // prettier-ignore
+  row(
+    '  worst of them',
+    `${table.gapDb.toFixed(1)} dB, ${table.jumpLu.toFixed(1)} LU, ${table.clickDbfs === null ? 'no click' : `${table.clickDbfs.toFixed(0)} dBFS`}`,
+    '',
+  )
   const product = await openProduct('levels-data')
   if (!product) return
   const { browser, server, url } = product
@@ -298,8 +302,16 @@ async function levelFigures() {
 /** From a message to the sound, what many assignments cost, zipper noise, and a sweep in the page. */
 async function controlFigures() {
   const found = JSON.parse(execFileSync('node', [controls], { cwd: root }))
-  row('From a control message to the changed sound', `${found.latency.frames} frames, ${found.latency.blocks} ${found.latency.blocks === 1 ? 'block' : 'blocks'}`, '') // prettier-ignore
-  row(`Processor share with ${found.load.assignments} assignments moving, and without`, `${(100 * found.load.share).toFixed(1)} %, ${(100 * found.load.without).toFixed(1)} %`, '') // prettier-ignore
+  row(
+    'From a control message to the changed sound',
+    `${found.latency.frames} frames, ${found.latency.blocks} ${found.latency.blocks === 1 ? 'block' : 'blocks'}`,
+    '',
+  )
+  row(
+    `Processor share with ${found.load.assignments} assignments moving, and without`,
+    `${(100 * found.load.share).toFixed(1)} %, ${(100 * found.load.without).toFixed(1)} %`,
+    '',
+  )
   row('Zipper noise of a swept sine: highest line', `${found.zipperDb.toFixed(0)} dB`, '≤ −80')
   const product = await openProduct('controls-data')
   if (!product) return
@@ -307,8 +319,22 @@ async function controlFigures() {
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
-    const aim = (stage, param, from, to) => ({ id: `${stage}-${param}`, stage, param, from, to, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null }) // prettier-ignore
-    const targets = [aim('amp', 'gain', 2, 7.5), aim('eq', 'gain2', -4, 2), aim('delay', 'mix', 8, 34), aim('hall', 'decay', 1.4, 3.6), aim('out', 'level', 0, -2.6)] // prettier-ignore
+    const aim = (stage, param, from, to) => ({
+      id: `${stage}-${param}`,
+      stage,
+      param,
+      from,
+      to,
+      curve: { shape: 'linear', heel: 0, toe: 0 },
+      snapshots: null,
+    })
+    const targets = [
+      aim('amp', 'gain', 2, 7.5),
+      aim('eq', 'gain2', -4, 2),
+      aim('delay', 'mix', 8, 34),
+      aim('hall', 'decay', 1.4, 3.6),
+      aim('out', 'level', 0, -2.6),
+    ]
     const swept = { ...document, board: undefined, controls: [{ id: 'p1', name: 'Pedal 1', kind: 'pedal', targets }] }
     const made = await (await page.request.post(`${url}/api/presets`, { data: { document: swept }, headers: { Origin: url } })).json()
     const times = []

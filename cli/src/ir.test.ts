@@ -12,7 +12,11 @@ const folder = mkdtempSync(join(tmpdir(), 'fulgor-ir-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const fulgor = (...args: string[]) =>
-  spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], { cwd: root, encoding: 'utf8', env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' } }) // prettier-ignore
+  spawnSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...args], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
+  })
 const file = (name: string) => join(folder, name)
 const taps = (at: number, gain = 1) =>
   Float32Array.from({ length: 2_048 }, (_, n) => (n < at ? 0 : gain * 0.7 * Math.exp(-(n - at) / 90) * Math.sin((n - at) * 0.21)))
@@ -81,7 +85,13 @@ describe('fulgor ir', () => {
   it('says so when a preset needs a file that is not here, and renders nothing', () => {
     const blank = blankPreset('x')
     const source = { kind: 'file' as const, file: 'c'.repeat(64), name: 'Ours', side: 'sum' as const }
-    const preset = applyEdit(blank, { type: 'setBench', stage: 'cab', snapshot: null, bench: { ...createBench(), channels: [createChannel('c', source)] }, touched: '' }) // prettier-ignore
+    const preset = applyEdit(blank, {
+      type: 'setBench',
+      stage: 'cab',
+      snapshot: null,
+      bench: { ...createBench(), channels: [createChannel('c', source)] },
+      touched: '',
+    })
     writeFileSync(file('preset.json'), JSON.stringify(preset))
     const { status, stderr } = fulgor('render', '--preset', file('preset.json'), '--di', file('a.wav'), '--out', file('no.wav'))
     expect(status).toBe(2)
@@ -90,7 +100,13 @@ describe('fulgor ir', () => {
   })
 
   it('shows its help', () => {
-    expect(execFileSync('node', ['--import', 'tsx', 'cli/src/main.ts', 'ir', 'blend', '--help'], { cwd: root, encoding: 'utf8', env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' } })).toContain('--align') // prettier-ignore
+    expect(
+      execFileSync('node', ['--import', 'tsx', 'cli/src/main.ts', 'ir', 'blend', '--help'], {
+        cwd: root,
+        encoding: 'utf8',
+        env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
+      }),
+    ).toContain('--align')
   })
 })
 

@@ -23,8 +23,25 @@ describe('command line with lanes', () => {
     expect(status).toBe(0)
     const { taps } = JSON.parse(stdout) as { taps: { stage: string; rmsDbfs: number | null }[] }
     expect(taps.map((t) => t.stage)).toEqual([
-      'gate', 'boost', 'chime', 'cab1', 'left', 'crunch', 'cab2', 'right', 'octave', 'bass', 'below', 'amps', 'eq', 'dry', 'plate1', 'plate', 'space', 'out',
-    ]) // prettier-ignore
+      'gate',
+      'boost',
+      'chime',
+      'cab1',
+      'left',
+      'crunch',
+      'cab2',
+      'right',
+      'octave',
+      'bass',
+      'below',
+      'amps',
+      'eq',
+      'dry',
+      'plate1',
+      'plate',
+      'space',
+      'out',
+    ])
     // a hard-panned lane comes out of one side: 3 dB less over both
     const of = (stage: string) => taps.find((t) => t.stage === stage)?.rmsDbfs ?? 0
     expect(of('left')).toBeCloseTo(of('cab1') - 3 - 3.01, 0)

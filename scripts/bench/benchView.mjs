@@ -62,7 +62,11 @@ export async function benchViewFigures({ browser, url, server, pack, row, median
 /** A microphone of eight is dragged while the riff plays: until the new chart, and until the audio thread has the new sound. */
 async function dragFigures(page, url, row, median) {
   const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
-  const mic = (i) => ({ id: `m${i}`, source: { kind: 'mic', type: ['coil', 'ribbon', 'large-condenser', 'small-condenser'][i % 4], offset: 10 * i, distance: 25 + 20 * i }, level: -i }) // prettier-ignore
+  const mic = (i) => ({
+    id: `m${i}`,
+    source: { kind: 'mic', type: ['coil', 'ribbon', 'large-condenser', 'small-condenser'][i % 4], offset: 10 * i, distance: 25 + 20 * i },
+    level: -i,
+  })
   const bench = {
     cab: { driver: 'bright', size: '12', drivers: '1', back: 'open' },
     channels: Array.from({ length: 8 }, (_, i) => mic(i)),

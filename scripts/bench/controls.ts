@@ -33,7 +33,15 @@ const planOf = (preset: Preset, positions: Record<string, number>): Plan => {
     control: controlPlan(preset, snapshot, preset.tempo, base, positions),
   }
 }
-const target = (id: string, stage: string, param: string, from: number, to: number): ControlTarget => ({ id, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
+const target = (id: string, stage: string, param: string, from: number, to: number): ControlTarget => ({
+  id,
+  stage,
+  param,
+  from,
+  to,
+  curve: LINEAR,
+  snapshots: null,
+})
 const withControl = (preset: Preset, control: Partial<Control>): Preset =>
   applyEdit(preset, { type: 'addControl', control: { ...createControl('c', 'pedal', 'Pedal'), ...control } })
 const level = (more: Partial<Control>): Preset =>
@@ -70,7 +78,12 @@ function latency(): { frames: number; blocks: number } {
 function load(): { share: number; without: number; assignments: number } {
   const demo = demoPresets[0].preset
   // 49 numbers are not enough: one more EQ
-  const pit: Preset = { ...demo, controls: [], board: undefined, chain: [...demo.chain.slice(0, -1), createStage('eq2', 'eq.parametric'), ...demo.chain.slice(-1)] } // prettier-ignore
+  const pit: Preset = {
+    ...demo,
+    controls: [],
+    board: undefined,
+    chain: [...demo.chain.slice(0, -1), createStage('eq2', 'eq.parametric'), ...demo.chain.slice(-1)],
+  }
   const targets = stagesOf(pit.chain)
     .flatMap((stage) =>
       Object.entries(modelOf(stage.model).params).flatMap(([param, spec]) => {

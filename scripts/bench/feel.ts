@@ -224,8 +224,9 @@ function mics(): void {
     [80, 0],
     [120, 0],
   ])
-    // prettier-ignore
-    console.log(`${`${offset} mm, ${angle}°`.padEnd(26)}${at.map((hz) => cell(response(offset, angle, hz) - response(0, 0, hz), 1, 8)).join('')}`)
+    console.log(
+      `${`${offset} mm, ${angle}°`.padEnd(26)}${at.map((hz) => cell(response(offset, angle, hz) - response(0, 0, hz), 1, 8)).join('')}`,
+    )
 }
 
 const wanted = process.argv.slice(2)

@@ -66,8 +66,19 @@ function againstFfmpeg(count: number, path: string) {
     const riff = shippedRiffs[i % shippedRiffs.length].id
     const dry = synthesiseRiff(riff, i % 3 === 0 ? 'soft' : 'hard', 80 + (i % 7) * 12, RATE)
     const sides = sound(i % 5 === 0 ? anyPreset(i + 1) : pit, pit.snapshots[i % pit.snapshots.length].id, dry)
-    writeFileSync(path, writeWav(sides.map((s) => Float32Array.from(s)), RATE, 32)) // prettier-ignore
-    const { stderr } = spawnSync('ffmpeg', ['-hide_banner', '-nostats', '-i', path, '-filter_complex', 'ebur128=framelog=verbose', '-f', 'null', '-'], { encoding: 'utf8' }) // prettier-ignore
+    writeFileSync(
+      path,
+      writeWav(
+        sides.map((s) => Float32Array.from(s)),
+        RATE,
+        32,
+      ),
+    )
+    const { stderr } = spawnSync(
+      'ffmpeg',
+      ['-hide_banner', '-nostats', '-i', path, '-filter_complex', 'ebur128=framelog=verbose', '-f', 'null', '-'],
+      { encoding: 'utf8' },
+    )
     const summary = stderr.slice(stderr.lastIndexOf('Summary'))
     const ours = loudness(sides, RATE)
     lufs = Math.max(lufs, Math.abs((ours.integratedLufs ?? 0) - Number(/I:\s+(-?[\d.]+) LUFS/.exec(summary)?.[1])))
@@ -78,12 +89,24 @@ function againstFfmpeg(count: number, path: string) {
 
 /** The table of eight snapshots: time of one thread, worst gap, jump and click. */
 function switching() {
-  const eight = ['a', 'b'].reduce<Preset>((p, id) => applyEdit(p, { type: 'duplicateSnapshot', source: 'storm', snapshot: id, name: id }), pit) // prettier-ignore
+  const eight = ['a', 'b'].reduce<Preset>(
+    (p, id) => applyEdit(p, { type: 'duplicateSnapshot', source: 'storm', snapshot: id, name: id }),
+    pit,
+  )
   const varied = applyEdit(eight, { type: 'setParam', stage: 'amp', snapshot: 'a', param: 'bass', value: 7 })
   const dry = synthesiseRiff('open-chords', 'hard', 96, RATE)
   const start = performance.now()
   const ids = varied.snapshots.map((s) => s.id)
-  const pairs = ids.flatMap((from) => switchFigures(varied, from, ids.filter((to) => to !== from), dry, RATE, context)) // prettier-ignore
+  const pairs = ids.flatMap((from) =>
+    switchFigures(
+      varied,
+      from,
+      ids.filter((to) => to !== from),
+      dry,
+      RATE,
+      context,
+    ),
+  )
   const ms = performance.now() - start
   const worst = (of: (p: (typeof pairs)[number]) => number | null) => Math.max(...pairs.map((p) => of(p) ?? -Infinity))
   return {

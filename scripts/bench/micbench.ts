@@ -15,11 +15,20 @@ function random(seed: number): () => number {
 
 /** A made-up response: a few decaying resonances from `at` frames on. */
 function made(next: () => number, at: number, frames = 2_048): Float32Array {
-  const parts = Array.from({ length: 6 }, () => ({ hz: 90 * Math.pow(50, next()), decay: 0.0008 + 0.004 * next(), gain: next() - 0.3, phase: 6 * next() })) // prettier-ignore
+  const parts = Array.from({ length: 6 }, () => ({
+    hz: 90 * Math.pow(50, next()),
+    decay: 0.0008 + 0.004 * next(),
+    gain: next() - 0.3,
+    phase: 6 * next(),
+  }))
   return Float32Array.from({ length: frames }, (_, n) => {
     const t = (n - at) / RATE
     if (t <= 0) return 0
-    return 0.4 * (1 - Math.exp(-t / 0.0002)) ** 3 * parts.reduce((s, p) => s + p.gain * Math.exp(-t / p.decay) * Math.sin(2 * Math.PI * p.hz * t + p.phase), 0) // prettier-ignore
+    return (
+      0.4 *
+      (1 - Math.exp(-t / 0.0002)) ** 3 *
+      parts.reduce((s, p) => s + p.gain * Math.exp(-t / p.decay) * Math.sin(2 * Math.PI * p.hz * t + p.phase), 0)
+    )
   })
 }
 
@@ -34,7 +43,11 @@ const tasks: Record<string, (...args: string[]) => unknown> = {
       const delay = (next() - 0.5) * 400
       const inverted = next() < 0.5
       const a = spectrumOf(made(random(seed), 300), 8_192, RATE)
-      const b = spectrumOf(made(random(seed), 300 + delay).map((x) => (inverted ? -x : x)), 8_192, RATE) // prettier-ignore
+      const b = spectrumOf(
+        made(random(seed), 300 + delay).map((x) => (inverted ? -x : x)),
+        8_192,
+        RATE,
+      )
       const found = alignTo(a, b)
       errors.push(Math.abs(found.lateUs * 1e-6 * RATE - delay))
       if (found.inverted !== inverted) turned++
@@ -66,7 +79,11 @@ const tasks: Record<string, (...args: string[]) => unknown> = {
   /** ms to convolve 60 s with the blend of eight channels and with one channel. */
   convolution() {
     const responses = responseLibrary(RATE)
-    const bench = (count: number) => blendId({ ...createBench(), channels: Array.from({ length: count }, (_, k) => createChannel(`c${k}`, { ...defaultMic(), offset: 9 * k } as never)) }) // prettier-ignore
+    const bench = (count: number) =>
+      blendId({
+        ...createBench(),
+        channels: Array.from({ length: count }, (_, k) => createChannel(`c${k}`, { ...defaultMic(), offset: 9 * k } as never)),
+      })
     const ms = (count: number) => {
       const convolver = new Convolver(responses(bench(count)).left)
       const block = new Float64Array(128)

@@ -13,7 +13,11 @@ export async function shelfFigures({ server, url, row, median }) {
   const before = cpuMs(server.pid)
   const began = performance.now()
   const ids = await filled(url, document)
-  row(`Writing ${PRESETS} presets over HTTP: each, processor time`, `${((performance.now() - began) / PRESETS).toFixed(2)}, ${((cpuMs(server.pid) - before) / PRESETS).toFixed(2)} ms`, '') // prettier-ignore
+  row(
+    `Writing ${PRESETS} presets over HTTP: each, processor time`,
+    `${((performance.now() - began) / PRESETS).toFixed(2)}, ${((cpuMs(server.pid) - before) / PRESETS).toFixed(2)} ms`,
+    '',
+  )
   const cost = async (times, path) => {
     const start = cpuMs(server.pid)
     const all = []

@@ -15,6 +15,9 @@ export const MUTATIONS = [
   ['the envelope source attacks in the release time', 'core/src/render/controlRack.ts', 'peak > this.level ? attack : release', 'peak > this.level ? release : attack', 'core/src/render/controlRack core/src/render/automation'],
   ['a switch goes on only above half of the travel', 'core/src/preset/controls/controls.ts', 'Number(value) >= 0.5', 'Number(value) > 0.5', 'core/src/preset/controls core/src/render/controlRack'],
   ['brightness ends at 4 kHz', 'core/src/measure/spectrum.ts', 'b * binHz <= 16_000', 'b * binHz <= 4_000', 'core/src/measure'],
+  ['an echo falls on a note within 30 ms only', 'core/src/stage/echoes.ts', 'const WINDOW_MS = 40', 'const WINDOW_MS = 30', 'core/src/stage'],
+  ['edits of a closed tab are forgotten', 'web/src/state/pending.ts', 'tab === mine || !open.has(tab)', 'tab === mine', 'web/src/state'],
+  ['names of sounds are kept for ever', 'core/src/render/offline.ts', 'this.keys.size > MOST_KEYS', 'this.keys.size > 1e9', 'core/src/render/offline core/src/render/engine'],
   // documents and their edits
   ['a range holds its upper end out', 'core/src/document/plain.ts', 'value <= maximum', 'value < maximum', 'core/src/document'],
   ['words of the program pass as ids', 'core/src/document/plain.ts', 'return reserved.has(value)', 'return false', 'core/src/document'],

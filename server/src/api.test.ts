@@ -44,14 +44,22 @@ describe('documents', () => {
 
   it.each([
     ['a parameter out of range', { ...laned, chain: [createStage('x', 'amp.skiff', { gain: 12 })] }, 'document.chain[0].params.gain'],
-    ['a lane’s value out of range', { ...laned, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a', [], { pan: 500 }), createLane('b')] }] }, 'document.chain[0].lanes[0].params.pan'],
+    [
+      'a lane’s value out of range',
+      { ...laned, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a', [], { pan: 500 }), createLane('b')] }] },
+      'document.chain[0].lanes[0].params.pan',
+    ],
     ['a split of one lane', { ...laned, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('a')] }] }, 'document.chain[0].lanes'],
     ['a lane’s strip as a stage', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'lane' }] }, 'document.chain[0].model'],
     ['an unknown model', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'amp.nope' }] }, 'document.chain[0].model'],
     ['an id of two things', { ...laned, chain: [createStage('out', 'trim'), createStage('out', 'output')] }, 'document.chain[1].id'],
     ['no guitar', { ...laned, guitar: undefined }, 'document.guitar'],
     ['a guitar too hot', { ...laned, guitar: { name: 'X', hardPeakDbfs: 3 } }, 'document.guitar.hardPeakDbfs'],
-    ['a snapshot of nothing', { ...laned, snapshots: [{ id: 's', name: 'S', stages: { ghost: { on: true } } }] }, 'document.snapshots[0].stages.ghost'],
+    [
+      'a snapshot of nothing',
+      { ...laned, snapshots: [{ id: 's', name: 'S', stages: { ghost: { on: true } } }] },
+      'document.snapshots[0].stages.ghost',
+    ],
     ['a tag too long', { ...laned, tags: ['x'.repeat(31)] }, 'document.tags[0]'],
     ['notes too long', { ...laned, notes: 'x'.repeat(10_001) }, 'document.notes'],
     ['a number as a name', { ...laned, name: 7 }, 'document.name'],
@@ -62,7 +70,7 @@ describe('documents', () => {
     expect(status).toBe(400)
     expect(body.error.fields.map((f) => f.field)).toContain(field)
     expect(body.error.message).toMatch(/[a-z]/)
-  }) // prettier-ignore
+  })
 
   it('are not stored when refused', async () => {
     const before = (await server.call('GET', '/api/presets')).body.total
@@ -166,7 +174,8 @@ describe('the shelf', () => {
 
 describe('riffs', () => {
   const sound = (seconds: number) => Float32Array.from({ length: Math.round(48_000 * seconds) }, (_, n) => 0.1 * Math.sin(n / 9))
-  const upload = (name: string, bytes: Uint8Array) => server.call('POST', `/api/assets?name=${encodeURIComponent(name)}`, bytes, { 'Content-Type': 'audio/wav' }) // prettier-ignore
+  const upload = (name: string, bytes: Uint8Array) =>
+    server.call('POST', `/api/assets?name=${encodeURIComponent(name)}`, bytes, { 'Content-Type': 'audio/wav' })
 
   it.each([16, 24, 32] as const)('are kept byte for byte, %s bits', async (bits) => {
     const bytes = writeWav([sound(0.2)], 44_100, bits)

@@ -88,7 +88,11 @@ describe('impulse responses', () => {
 
   it('come back when they are imported again', async () => {
     const before = await list()
-    const { body } = await upload([['bright.wav', response(1)], ['dark.wav', response(3)], ['new.wav', response(7)]]) // prettier-ignore
+    const { body } = await upload([
+      ['bright.wav', response(1)],
+      ['dark.wav', response(3)],
+      ['new.wav', response(7)],
+    ])
     expect(body.filter((r) => r.outcome === 'taken')).toHaveLength(3 - before.length)
     expect(await list()).toHaveLength(3)
   })
@@ -99,7 +103,13 @@ describe('impulse responses', () => {
     ['an empty path', ['', 'b'], 'paths'],
     ['no paths at all', 'nothing', 'paths'],
   ])('refuse %s', async (_, paths, message) => {
-    const { status, body } = await upload([['a', response(20)], ['b', response(21)]], paths) // prettier-ignore
+    const { status, body } = await upload(
+      [
+        ['a', response(20)],
+        ['b', response(21)],
+      ],
+      paths,
+    )
     expect(status).toBe(400)
     expect(body.error?.message).toContain(message)
     expect(await list()).toHaveLength(3)
@@ -118,12 +128,16 @@ describe('impulse responses', () => {
   })
 
   it('leave no half-written file behind', () => {
-    const under = (folder: string): string[] => readdirSync(folder, { withFileTypes: true }).flatMap((e) => (e.isDirectory() ? under(join(folder, e.name)) : [e.name])) // prettier-ignore
+    const under = (folder: string): string[] =>
+      readdirSync(folder, { withFileTypes: true }).flatMap((e) => (e.isDirectory() ? under(join(folder, e.name)) : [e.name]))
     expect(under(join(data, 'assets')).filter((name) => name.endsWith('.part'))).toEqual([])
   })
 
   it('refuse a file over 16 MB by name, and take nothing of that upload', async () => {
-    const { status, body } = await upload([['huge.wav', new Uint8Array(17e6)], ['fine.wav', response(30)]]) // prettier-ignore
+    const { status, body } = await upload([
+      ['huge.wav', new Uint8Array(17e6)],
+      ['fine.wav', response(30)],
+    ])
     expect(status).toBe(413)
     expect(body.error?.message).toContain('16 MB')
     expect(await list()).toHaveLength(3)

@@ -62,8 +62,13 @@ export function addFeel(program: Command): void {
         ownUnityDb: ownUnity(stage, hard, context, RATE),
       }
       print(o.json ?? false, result, () => [
-        `${model.name}, ${Object.entries(stage.params).map(([key, value]) => `${key} ${value}`).join(', ')}`, // prettier-ignore
-        ...edges.map((e) => `${String(e.thd).padStart(3)} % distortion from ${e.inputDb === null ? 'no level below full scale' : figure(e.inputDb, 'dBFS')}`), // prettier-ignore
+        `${model.name}, ${Object.entries(stage.params)
+          .map(([key, value]) => `${key} ${value}`)
+          .join(', ')}`,
+        ...edges.map(
+          (e) =>
+            `${String(e.thd).padStart(3)} % distortion from ${e.inputDb === null ? 'no level below full scale' : figure(e.inputDb, 'dBFS')}`,
+        ),
         `from soft to hard on a ${guitar.name.toLowerCase()}: ${figure(result.dynamicsLu, 'LU')}`,
         `as loud as its input at a level of ${figure(result.ownUnityDb, 'dB')}`,
         ...table([

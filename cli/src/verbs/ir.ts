@@ -80,7 +80,10 @@ async function blend(paths: string[], o: { gain: string; align?: boolean; frames
     files.set(path, file)
   }
   const source = (id: string) => files.get(id) ?? null
-  const placed = paths.map((path, i): BenchChannel => ({ ...createChannel(`c${i}`, { kind: 'file', file: path, name: path, side: 'sum' }), level: gains[i] ?? 0 })) // prettier-ignore
+  const placed = paths.map((path, i): BenchChannel => ({
+    ...createChannel(`c${i}`, { kind: 'file', file: path, name: path, side: 'sum' }),
+    level: gains[i] ?? 0,
+  }))
   const bench: MicBench = { ...createBench(), channels: placed, frames }
   const spectra = placed.map((c) => spectrum(bench, c, source))
   const lags = spectra.map((s, i) => (i === 0 ? { lateUs: 0, inverted: false, likeness: 1 } : alignTo(spectra[0], s)))

@@ -16,7 +16,6 @@ const traitsOf = ({
   derived,
   inert,
 }: Pick<StageModel, 'charts' | 'sync' | 'silentWhenOff' | 'derived' | 'inert'>): string[] => [
-  // prettier-ignore
   ...charts.map((chart) => `chart:${chart}`),
   ...(sync ?? []).map(({ time }) => `follows-tempo:${time}`),
   ...(silentWhenOff ? ['silent-when-off'] : []),

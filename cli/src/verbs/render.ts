@@ -4,7 +4,7 @@ import { outputMeasures, stageMeasures } from '@fulgor/core/measure'
 import type { Preset, Snapshot } from '@fulgor/core/preset'
 import { Renderer, type Sound, type Tap } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile, writeFile } from '../input'
-import { figure, print, table } from '../output'
+import { figure, print, table, fileNames } from '../output'
 import { buildContext, drySignal, qualityOption, withoutSilence, withRoom } from '../sound'
 import { measureJson, measureLines } from './measure'
 
@@ -65,14 +65,20 @@ export function addRender(program: Command): void {
         ? preset.snapshots
         : [o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)]
       const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
-      const results = snapshots.map((snapshot) => {
+      const files = o.allSnapshots
+        ? fileNames(
+            o.out,
+            snapshots.map((s) => s.name),
+          )
+        : [o.out]
+      const results = snapshots.map((snapshot, i) => {
         const taps: object[] = []
         const whole = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {
           if (o.taps) taps.push({ stage: tap.stage, ...stageMeasures(channelsOf(tap.sound), sampleRate) })
         })
         const sound = withoutSilence(whole, played.length)
         const over = framesOver(sound)
-        const out = o.allSnapshots ? o.out.replace(/(\.wav)?$/i, ` ${snapshot.name.replace(/[^\p{L}\p{N} _-]+/gu, '')}.wav`) : o.out
+        const out = files[i]
         const measures = outputMeasures([sound.left, sound.right], sampleRate)
         return {
           sound,

@@ -38,7 +38,10 @@ import {
 const bare: Preset = { ...demoPresets[0].preset, controls: [], board: undefined }
 const floor = CAPACITIES[1].capacity
 let ids = 0
-const at = (page: BoardPage, bank: number, index: number, what: Partial<BoardSwitch>): BoardSwitch => ({ ...createSwitch(`s${++ids}`, { page, bank, index }), ...what }) // prettier-ignore
+const at = (page: BoardPage, bank: number, index: number, what: Partial<BoardSwitch>): BoardSwitch => ({
+  ...createSwitch(`s${++ids}`, { page, bank, index }),
+  ...what,
+})
 const board = (...switches: readonly BoardSwitch[]): Board => ({ ...EMPTY_BOARD, switches })
 const load = (snapshot: string): SwitchFunction => ({ do: 'snapshot', snapshot })
 const newId = () => `n${++ids}`
@@ -83,7 +86,10 @@ describe('what a switch does', () => {
   })
 
   it('lets the second use of a pedal rest until it is called', () => {
-    const two: Preset = { ...demoPresets[0].preset, board: board(at('singles', 0, 0, { press: { do: 'pedals', controls: ['pedal1', 'pedal2'] } })) } // prettier-ignore
+    const two: Preset = {
+      ...demoPresets[0].preset,
+      board: board(at('singles', 0, 0, { press: { do: 'pedals', controls: ['pedal1', 'pedal2'] } })),
+    }
     expect(restingSources(two)).toEqual(['pedal2'])
     expect(restingSources(demoPresets[0].preset)).toEqual([])
   })
@@ -115,7 +121,10 @@ describe('what a foot can reach', () => {
   })
 
   it('leaves stages silent that are off everywhere and that nothing turns on', () => {
-    const off = applyEdit(bare, { type: 'all', edits: bare.snapshots.map((s) => ({ type: 'setOn', stage: 'hall', snapshot: s.id, on: false })) }) // prettier-ignore
+    const off = applyEdit(bare, {
+      type: 'all',
+      edits: bare.snapshots.map((s) => ({ type: 'setOn', stage: 'hall', snapshot: s.id, on: false })),
+    })
     expect(silentStages(off, [])).toEqual(['hall'])
     const single = board(at('snapshots', 0, 0, { press: { do: 'stages', stages: ['hall'], how: 'each' } }))
     expect(silentStages(off, reachOf(single, floor).functions)).toEqual([])
@@ -169,7 +178,10 @@ describe('edits of the board', () => {
   it('exchanges switches, refuses a taken place, and undoes to the same object', () => {
     const two = applyEdit(placed, { type: 'addSwitch', own: at('snapshots', 0, 3, { id: 'b', press: load('chase') }) })
     const moved = applyEdit(two, { type: 'moveSwitch', id: 'b', to: { page: 'snapshots', bank: 0, index: 0 } })
-    expect(moved.board?.switches.map((s) => [s.id, s.index])).toEqual([['a', 3], ['b', 0]]) // prettier-ignore
+    expect(moved.board?.switches.map((s) => [s.id, s.index])).toEqual([
+      ['a', 3],
+      ['b', 0],
+    ])
     expect(applyEdit(two, { type: 'moveSwitch', id: 'b', to: { page: 'snapshots', bank: 0, index: 3 } })).toBe(two)
     expect(() => applyEdit(two, { type: 'addSwitch', own: at('snapshots', 0, 3, {}) })).toThrow('There is a switch at this place already.')
     expect(() => applyEdit(two, { type: 'moveSwitch', id: 'x', to: { page: 'singles', bank: 0, index: 3 } })).toThrow('no such switch')
@@ -177,13 +189,19 @@ describe('edits of the board', () => {
 
   it('forgets what is taken out of the preset', () => {
     expect(applyEdit(placed, { type: 'removeSnapshot', snapshot: 'storm' }).board?.switches[0].press).toBeNull()
-    const single = applyEdit(bare, { type: 'addSwitch', own: at('singles', 0, 0, { press: { do: 'stages', stages: ['drive', 'delay'], how: 'each' } }) }) // prettier-ignore
+    const single = applyEdit(bare, {
+      type: 'addSwitch',
+      own: at('singles', 0, 0, { press: { do: 'stages', stages: ['drive', 'delay'], how: 'each' } }),
+    })
     const left = applyEdit(single, { type: 'removeStage', stage: 'delay' })
     expect(left.board?.switches[0].press).toEqual({ do: 'stages', stages: ['drive'], how: 'each' })
     expect(applyEdit(left, { type: 'removeStage', stage: 'drive' }).board?.switches[0].press).toBeNull()
     expect(applyEdit(placed, { type: 'removeStage', stage: 'drive' }).board).toBe(placed.board)
     const pedal = applyEdit(bare, { type: 'addControl', control: createControl('p', 'pedal', 'Pedal') })
-    const used = applyEdit(pedal, { type: 'addSwitch', own: at('singles', 0, 1, { hold: { do: 'source', control: 'p' }, double: { do: 'pedals', controls: ['p'] } }) }) // prettier-ignore
+    const used = applyEdit(pedal, {
+      type: 'addSwitch',
+      own: at('singles', 0, 1, { hold: { do: 'source', control: 'p' }, double: { do: 'pedals', controls: ['p'] } }),
+    })
     expect(functionsOf(applyEdit(used, { type: 'removeControl', control: 'p' }).board?.switches[0] ?? at('singles', 0, 1, {}))).toEqual([])
   })
 })

@@ -48,11 +48,18 @@ describe('a switch', () => {
   it('that can be pressed twice waits for the second press', () => {
     expect(played({ double: true }, 'v 100', '^ 150')).toEqual(['press on 400', 'press off 400'])
     expect(played({ double: true }, 'v 100', '^ 150', 'v 300', '^ 350')).toEqual(['double on 300', 'double off 350'])
-    expect(played({ double: true }, 'v 100', '^ 150', 'v 500', '^ 550').map((e) => e.split(' ')[0])).toEqual(['press', 'press', 'press', 'press']) // prettier-ignore
+    expect(played({ double: true }, 'v 100', '^ 150', 'v 500', '^ 550').map((e) => e.split(' ')[0])).toEqual([
+      'press',
+      'press',
+      'press',
+      'press',
+    ])
     // a foot that stays down is no second press
     expect(played({ double: true }, 'v 100', '^ 900')).toEqual(['press on 400', 'press off 900'])
     // three quick ones: a double and a single
-    expect(played({ double: true }, 'v 0', '^ 50', 'v 100', '^ 150', 'v 200', '^ 250').map((e) => e.split(' ').slice(0, 2).join(' '))).toEqual(['double on', 'double off', 'press on', 'press off']) // prettier-ignore
+    expect(
+      played({ double: true }, 'v 0', '^ 50', 'v 100', '^ 150', 'v 200', '^ 250').map((e) => e.split(' ').slice(0, 2).join(' ')),
+    ).toEqual(['double on', 'double off', 'press on', 'press off'])
   })
 
   it('that knows all three tells them apart', () => {
@@ -71,7 +78,12 @@ describe('a switch', () => {
       'hold off 900',
     ])
     expect(played({ momentary: true, double: true }, 'v 100', '^ 150')).toEqual(['press on 100', 'press off 150'])
-    expect(played({ momentary: true, double: true }, 'v 100', '^ 150', 'v 200', '^ 250')).toEqual(['press on 100', 'press off 150', 'double on 200', 'double off 250']) // prettier-ignore
+    expect(played({ momentary: true, double: true }, 'v 100', '^ 150', 'v 200', '^ 250')).toEqual([
+      'press on 100',
+      'press off 150',
+      'double on 200',
+      'double off 250',
+    ])
   })
 
   it('begins and ends everything just once, whatever the foot does', () => {

@@ -35,7 +35,6 @@ function spread(
   capacity: DeviceCapacity,
   newId: () => string,
 ): BoardSwitch[] {
-  // prettier-ignore
   const { switches, hold } = capacity
   // without a hold the others need switches of their own, but never more than half of them
   const reserved = hold ? 0 : Math.min(others.length, Math.floor(switches / 2))
@@ -66,7 +65,6 @@ export function layOut(
   timing: Pick<Board, 'start' | 'holdMs' | 'doubleMs'>,
   newId: () => string,
 ): Board {
-  // prettier-ignore
   const others: readonly SwitchFunction[] = [{ do: 'page' }, { do: 'tap' }, { do: 'tuner' }]
   const sources = (preset.controls ?? []).filter((c) => c.kind === 'momentary' || c.kind === 'latching')
   const singles: SwitchFunction[] = [

@@ -29,7 +29,16 @@ describe('bytes', () => {
   })
 
   it('have the usual names where the specification gives one', () => {
-    expect([0, 1, 4, 7, 10, 11, 32, 64].map(controllerName)).toEqual(['bank select, coarse', 'modulation wheel', 'foot pedal', 'channel volume', 'pan', 'expression', 'bank select, fine', 'sustain pedal']) // prettier-ignore
+    expect([0, 1, 4, 7, 10, 11, 32, 64].map(controllerName)).toEqual([
+      'bank select, coarse',
+      'modulation wheel',
+      'foot pedal',
+      'channel volume',
+      'pan',
+      'expression',
+      'bank select, fine',
+      'sustain pedal',
+    ])
     expect([80, 102, 119].map(controllerName)).toEqual([null, null, null])
     expect([120, 123, 127].map(controllerName)).toEqual(['channel mode', 'channel mode', 'channel mode'])
     expect([0, 32, 99, 121].every(isReserved)).toBe(true)
@@ -71,10 +80,21 @@ describe('the list of a preset', () => {
 
   it('holds what sources and switches listen to', () => {
     const cc11 = { type: 'cc', channel: 0, number: 11 } as const
-    const own = { ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }), press: { do: 'tap' }, midi: { type: 'note', channel: 2, number: 36 } } as const // prettier-ignore
-    const preset: Preset = { ...by({ channel: 7 }), controls: [{ ...createControl('p', 'pedal', 'Pedal'), midi: cc11 }], board: { ...EMPTY_BOARD, switches: [own] } } // prettier-ignore
+    const own = {
+      ...createSwitch('s', { page: 'singles', bank: 0, index: 0 }),
+      press: { do: 'tap' },
+      midi: { type: 'note', channel: 2, number: 36 },
+    } as const
+    const preset: Preset = {
+      ...by({ channel: 7 }),
+      controls: [{ ...createControl('p', 'pedal', 'Pedal'), midi: cc11 }],
+      board: { ...EMPTY_BOARD, switches: [own] },
+    }
     const rows = midiList(preset)
-    expect(rows.find((r) => r.id === 'p')?.messages.map(writeMidiMessage)).toEqual([[0xb6, 11, 0], [0xb6, 11, 127]]) // prettier-ignore
+    expect(rows.find((r) => r.id === 'p')?.messages.map(writeMidiMessage)).toEqual([
+      [0xb6, 11, 0],
+      [0xb6, 11, 127],
+    ])
     expect(rows.find((r) => r.id === 's')).toMatchObject({ name: 'Tap', kind: 'switch' })
     expect(hears(cc11, message('cc', 9, 11, 3))).toBe(true)
     expect(hears(own.midi, message('note', 1, 36, 3))).toBe(false)
@@ -82,7 +102,10 @@ describe('the list of a preset', () => {
   })
 
   it('tells of one message for two things', () => {
-    const pedal = (id: string, number: number, channel = 0) => ({ ...createControl(id, 'pedal', id), midi: { type: 'cc', channel, number } as const }) // prettier-ignore
+    const pedal = (id: string, number: number, channel = 0) => ({
+      ...createControl(id, 'pedal', id),
+      midi: { type: 'cc', channel, number } as const,
+    })
     const names = (preset: Preset) => midiClashes(preset).map(([a, b]) => `${a.name} ${b.name}`)
     expect(names({ ...bare, controls: [pedal('a', 11), pedal('b', 12)] })).toEqual([])
     expect(names({ ...bare, controls: [pedal('a', 11), pedal('b', 11)] })).toEqual(['a b'])

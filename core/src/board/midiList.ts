@@ -60,7 +60,8 @@ export function snapshotOf(preset: Preset, { type, channel, number, value }: Mid
   const plan = preset.midiPlan ?? DEFAULT_MIDI
   if (channel !== plan.channel) return undefined
   const { by, controller, first } = plan.snapshots
-  if (by === 'program') return type === 'program' ? preset.snapshots.at(number - first < 0 ? preset.snapshots.length : number - first) : undefined // prettier-ignore
+  if (by === 'program')
+    return type === 'program' ? preset.snapshots.at(number - first < 0 ? preset.snapshots.length : number - first) : undefined
   return type === 'cc' && number === controller && value >= first ? preset.snapshots.at(value - first) : undefined
 }
 
@@ -71,11 +72,12 @@ export const hears = (midi: Control['midi'], { type, channel, number }: MidiMess
 /** Rows of which two would be meant by the same message. */
 export function midiClashes(preset: Preset): (readonly [MidiRow, MidiRow])[] {
   const rows = midiList(preset)
-  const keys = (row: MidiRow) => row.messages.map(({ type, channel, number, value }) => {
-    // a source or switch takes every value of its number, the others only theirs
-    const wide = row.kind === 'source' || row.kind === 'switch'
-    return { type, channel, number, value: type === 'program' ? null : wide ? null : value }
-  }) // prettier-ignore
+  const keys = (row: MidiRow) =>
+    row.messages.map(({ type, channel, number, value }) => {
+      // a source or switch takes every value of its number, the others only theirs
+      const wide = row.kind === 'source' || row.kind === 'switch'
+      return { type, channel, number, value: type === 'program' ? null : wide ? null : value }
+    })
   return rows.flatMap((a, i) =>
     rows.slice(i + 1).flatMap((b) => {
       // two uses of one pedal

@@ -52,7 +52,20 @@ export function channelSpectrum(
 ): HalfSpectrum | null {
   const size = blendSize(frames)
   const { source, minimumPhase, level, inverted, delay, lowCut, lowSlope, highCut, highSlope } = channel
-  const key = JSON.stringify([source.kind === 'mic' ? cab : 0, source, minimumPhase, level, inverted, delay, lowCut, lowSlope, highCut, highSlope, frames, sampleRate]) // prettier-ignore
+  const key = JSON.stringify([
+    source.kind === 'mic' ? cab : 0,
+    source,
+    minimumPhase,
+    level,
+    inverted,
+    delay,
+    lowCut,
+    lowSlope,
+    highCut,
+    highSlope,
+    frames,
+    sampleRate,
+  ])
   const known = spectra.get(key)
   if (known) return known
   const taps = sourceTaps(cab, source, minimumPhase, sampleRate, frames, files)

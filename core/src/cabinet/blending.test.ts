@@ -36,11 +36,21 @@ function random(seed: number): () => number {
 /** A band-limited made-up response that starts at `at` frames, a fraction included. */
 function response(seed: number, at = 40, frames = 2_048): Float64Array {
   const next = random(seed)
-  const parts = Array.from({ length: 5 }, () => ({ hz: 120 * Math.pow(40, next()), decay: 0.0008 + 0.003 * next(), gain: next() - 0.3, phase: 6 * next() })) // prettier-ignore
+  const parts = Array.from({ length: 5 }, () => ({
+    hz: 120 * Math.pow(40, next()),
+    decay: 0.0008 + 0.003 * next(),
+    gain: next() - 0.3,
+    phase: 6 * next(),
+  }))
   return Float64Array.from({ length: frames }, (_, n) => {
     const t = (n - at) / rate
     // a smooth rise keeps it band-limited
-    return t <= 0 ? 0 : parts.reduce((s, p) => s + p.gain * Math.exp(-t / p.decay) * (1 - Math.exp(-t / 0.0002)) ** 3 * Math.sin(2 * Math.PI * p.hz * t + p.phase), 0) // prettier-ignore
+    return t <= 0
+      ? 0
+      : parts.reduce(
+          (s, p) => s + p.gain * Math.exp(-t / p.decay) * (1 - Math.exp(-t / 0.0002)) ** 3 * Math.sin(2 * Math.PI * p.hz * t + p.phase),
+          0,
+        )
   })
 }
 
@@ -62,9 +72,13 @@ describe('alignment', () => {
       const inverted = next() < 0.5
       const gain = 0.1 + 2 * next()
       const a = spectrumOf(response(seed, 300), 8_192, rate)
-      const b = spectrumOf(response(seed, 300 + delay).map((x) => (inverted ? -gain : gain) * x), 8_192, rate) // prettier-ignore
+      const b = spectrumOf(
+        response(seed, 300 + delay).map((x) => (inverted ? -gain : gain) * x),
+        8_192,
+        rate,
+      )
       const found = alignTo(a, b)
-      worst = Math.max(worst, Math.abs((found.lateUs * 1e-6 * rate) - delay)) // prettier-ignore
+      worst = Math.max(worst, Math.abs(found.lateUs * 1e-6 * rate - delay))
       if (found.inverted !== inverted) turned++
     }
     expect(turned).toBe(0)
@@ -159,7 +173,9 @@ describe('a blend', () => {
   })
 
   it('pans by balance: hard left is silent on the right', () => {
-    const { left, right } = blendResponse(benchOfFiles(fileChannel('a', { pan: -100 }), fileChannel('b')), rate, (id) => file(response(id === 'a' ? 1 : 2))) // prettier-ignore
+    const { left, right } = blendResponse(benchOfFiles(fileChannel('a', { pan: -100 }), fileChannel('b')), rate, (id) =>
+      file(response(id === 'a' ? 1 : 2)),
+    )
     expect(right).not.toBeNull()
     const alone = blendResponse(benchOfFiles(fileChannel('b')), rate, () => file(response(2))).left
     const energy = (x: Float64Array) => x.reduce((s, v) => s + v * v, 0)

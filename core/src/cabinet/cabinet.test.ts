@@ -18,7 +18,10 @@ describe('shipped responses', () => {
   it.each(cabinetResponses.map((r) => r.id))('%s: begins at once, dies away, holds finite numbers', (id) => {
     const taps = synthesiseResponse(id, 48_000)
     expect(Array.from(taps).every(Number.isFinite)).toBe(true)
-    const energy = (from: number, to: number) => Array.from(taps).slice(from, to).reduce((s, y) => s + y * y, 0) // prettier-ignore
+    const energy = (from: number, to: number) =>
+      Array.from(taps)
+        .slice(from, to)
+        .reduce((s, y) => s + y * y, 0)
     const whole = energy(0, taps.length)
     expect(energy(0, 480) / whole).toBeGreaterThan(0.8)
     expect(energy(taps.length - 64, taps.length) / whole).toBeLessThan(1e-4)

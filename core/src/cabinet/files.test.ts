@@ -21,7 +21,9 @@ function random(seed: number): () => number {
 }
 
 const decaying = (frames = 2_048, at = 40, hz = 900): Float32Array =>
-  Float32Array.from({ length: frames }, (_, n) => (n < at ? 0 : 0.7 * Math.exp(-(n - at) / 120) * Math.sin((2 * Math.PI * hz * (n - at + 1)) / rate))) // prettier-ignore
+  Float32Array.from({ length: frames }, (_, n) =>
+    n < at ? 0 : 0.7 * Math.exp(-(n - at) / 120) * Math.sin((2 * Math.PI * hz * (n - at + 1)) / rate),
+  )
 
 const sound = (channels: Float32Array[], sampleRate = rate) => ({ sampleRate, bits: 24, channels })
 

@@ -146,7 +146,16 @@ export function geometryOf({ size, drivers: count }: CabDesign): CabGeometry {
     capRadius: twelve ? 0.042 : 0.036,
     grilleGap: 0.015,
     coneDepth: twelve ? 0.052 : 0.044,
-    others: count === '1' ? [] : count === '2' ? [[pitch, 0]] : [[pitch, 0], [0, -pitch], [pitch, -pitch]], // prettier-ignore
+    others:
+      count === '1'
+        ? []
+        : count === '2'
+          ? [[pitch, 0]]
+          : [
+              [pitch, 0],
+              [0, -pitch],
+              [pitch, -pitch],
+            ],
     height: count === '4' ? 0.22 + pitch : 0.24,
     halfWidth: count === '1' ? 0.24 : 0.35,
     boxDepth: 0.27,

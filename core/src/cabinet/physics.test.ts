@@ -16,7 +16,16 @@ import {
 
 const rate = 48_000
 const open: CabDesign = { driver: 'bright', size: '12', drivers: '1', back: 'open' }
-const place = (change: Partial<MicPlace> = {}): MicPlace => ({ type: 'coil', offset: 0, bearing: 0, distance: 25, angle: 0, reflections: 0, room: 0, ...change }) // prettier-ignore
+const place = (change: Partial<MicPlace> = {}): MicPlace => ({
+  type: 'coil',
+  offset: 0,
+  bearing: 0,
+  distance: 25,
+  angle: 0,
+  reflections: 0,
+  room: 0,
+  ...change,
+})
 
 /** dB at a frequency by the definition's sum. */
 function levelAt(taps: Float64Array, hz: number): number {
@@ -139,7 +148,8 @@ describe('the simulated cabinet', () => {
   })
 
   it('a closed box pushes its resonance up, and has more below it than an open one', () => {
-    const shelf = (back: 'open' | 'closed') => band(hear({ distance: 300 }, { ...open, back }), 90, 160) - band(hear({ distance: 300 }, { ...open, back }), 500, 1_000) // prettier-ignore
+    const shelf = (back: 'open' | 'closed') =>
+      band(hear({ distance: 300 }, { ...open, back }), 90, 160) - band(hear({ distance: 300 }, { ...open, back }), 500, 1_000)
     expect(shelf('closed')).toBeGreaterThan(shelf('open'))
   })
 

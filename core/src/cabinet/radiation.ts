@@ -101,14 +101,31 @@ export function micResponse(cab: CabDesign, place: MicPlace, sampleRate: number,
   addCone(sum, cone, mic, place, top)
   focus(sum, cone.geometry, place)
   addScatter(sum, cone, mic, place, top)
-  addDistant(sum, cone, mic, place, cab, voices.others.map((kind) => kind === voices.near), top) // prettier-ignore
+  addDistant(
+    sum,
+    cone,
+    mic,
+    place,
+    cab,
+    voices.others.map((kind) => kind === voices.near),
+    top,
+  )
   times(sum, cone.driver)
   const strange = voices.others.find((kind) => kind !== voices.near)
   if (strange !== undefined) {
     const other = coneOf({ ...cab, driver: strange }, bins, binHz)
     const theirs = new Transfer(bins, binHz)
     theirs.re.fill(0)
-    addDistant(theirs, other, mic, place, { ...cab, back: 'closed' }, voices.others.map((kind) => kind === strange), top, false) // prettier-ignore
+    addDistant(
+      theirs,
+      other,
+      mic,
+      place,
+      { ...cab, back: 'closed' },
+      voices.others.map((kind) => kind === strange),
+      top,
+      false,
+    )
     times(theirs, other.driver)
     for (let k = 0; k < bins; k++) {
       sum.re[k] += theirs.re[k]

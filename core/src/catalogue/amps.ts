@@ -41,7 +41,18 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
     gain: knob({ label: front.gain, short: front.gain === 'Volume' ? 'vol' : 'gain', initial: initial('gain', 4) }),
     ...Object.fromEntries(front.knobs.map((key) => [key, knob({ ...KNOBS[key], initial: initial(key, INITIAL[key] ?? 5) })])),
     ...(front.lowInput
-      ? { input: choice({ label: 'Input', short: 'in', options: [['high', 'High'], ['low', 'Low, half of the guitar']], initial: 'high', change: 'glide' }) } // prettier-ignore
+      ? {
+          input: choice({
+            label: 'Input',
+            short: 'in',
+            options: [
+              ['high', 'High'],
+              ['low', 'Low, half of the guitar'],
+            ],
+            initial: 'high',
+            change: 'glide',
+          }),
+        }
       : {}),
     ...(front.bright ? { bright: onOff({ label: 'Bright', initial: front.bright }) } : {}),
     valves: choice({

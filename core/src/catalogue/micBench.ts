@@ -25,10 +25,36 @@ const slope = (label: string) =>
 /** Loudspeaker and box of a bench. */
 export const cabSpecs = {
   driver: choice({ label: 'Driver', options: drivers.map((d) => [d.id, d.name] as const), initial: drivers[0].id }),
-  size: choice({ label: 'Size', options: [['10', '10 inch'], ['12', '12 inch']], initial: '12' }), // prettier-ignore
-  drivers: choice({ label: 'Drivers', options: [['1', '1'], ['2', '2'], ['4', '4']], initial: '1' }), // prettier-ignore
-  back: choice({ label: 'Back', options: [['open', 'Open'], ['closed', 'Closed']], initial: 'open' }), // prettier-ignore
-  second: choice({ label: 'Second kind of driver', options: [['same', 'Drivers all alike'], ...drivers.map((d) => [d.id, d.name] as const)], initial: 'same' }), // prettier-ignore
+  size: choice({
+    label: 'Size',
+    options: [
+      ['10', '10 inch'],
+      ['12', '12 inch'],
+    ],
+    initial: '12',
+  }),
+  drivers: choice({
+    label: 'Drivers',
+    options: [
+      ['1', '1'],
+      ['2', '2'],
+      ['4', '4'],
+    ],
+    initial: '1',
+  }),
+  back: choice({
+    label: 'Back',
+    options: [
+      ['open', 'Open'],
+      ['closed', 'Closed'],
+    ],
+    initial: 'open',
+  }),
+  second: choice({
+    label: 'Second kind of driver',
+    options: [['same', 'Drivers all alike'], ...drivers.map((d) => [d.id, d.name] as const)],
+    initial: 'same',
+  }),
 } satisfies ParamSpecs
 
 /** A simulated microphone of a bench. */
@@ -40,9 +66,24 @@ export const micSpecs = {
   angle: degrees({ label: 'Angle', min: -60, max: 60, initial: 0 }),
   reflections: percent({ label: 'Reflections', initial: 0 }),
   room: percent({ label: 'Room', initial: 0 }),
-  roomKind: choice({ label: 'Kind of room', options: [['small', 'Small'], ['damped', 'Damped'], ['hall', 'Hall']], initial: 'small' }), // prettier-ignore
+  roomKind: choice({
+    label: 'Kind of room',
+    options: [
+      ['small', 'Small'],
+      ['damped', 'Damped'],
+      ['hall', 'Hall'],
+    ],
+    initial: 'small',
+  }),
   air: db({ label: 'Air of the room', short: 'air', min: -12, max: 9, initial: 0 }),
-  stands: choice({ label: 'Stands at', options: [['first', 'The first driver'], ['second', 'The second kind']], initial: 'first' }), // prettier-ignore
+  stands: choice({
+    label: 'Stands at',
+    options: [
+      ['first', 'The first driver'],
+      ['second', 'The second kind'],
+    ],
+    initial: 'first',
+  }),
 } satisfies ParamSpecs
 
 /** A channel of a bench, whatever it hears. */

@@ -66,7 +66,8 @@ const onScale = (spec: NumberSpec, mark: number): number => (spec.pot ? potDb(sp
 
 const words: Reader = (spec, clean) => {
   const scale = scaleOf(spec)
-  if (/^(max|maximum|full|full up|all the way( up)?)$/.test(clean)) return spec.unit === 'percent' && spec.max > 100 && clean.startsWith('full') ? 100 : spec.max // prettier-ignore
+  if (/^(max|maximum|full|full up|all the way( up)?)$/.test(clean))
+    return spec.unit === 'percent' && spec.max > 100 && clean.startsWith('full') ? 100 : spec.max
   if (/^(min|minimum|all the way down)$/.test(clean)) return spec.min
   if (/^(off|none|zero|nothing|dry)$/.test(clean)) return spec.min <= 0 && spec.max >= 0 && spec.unit !== 'db' ? 0 : spec.min
   if (/^(noon|half|half way|halfway|middle)$/.test(clean)) return scale === null ? fromTravel(spec, 0.5) : onScale(spec, scale / 2)
@@ -157,7 +158,21 @@ const notes: Reader = (spec, clean, { tempo }) => {
   return spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms
 }
 
-const METRES: Record<string, number> = { m: 1, metre: 1, metres: 1, cm: 0.01, mm: 0.001, ft: 0.3048, feet: 0.3048, foot: 0.3048, "'": 0.3048, in: 0.0254, inch: 0.0254, inches: 0.0254, '"': 0.0254 } // prettier-ignore
+const METRES: Record<string, number> = {
+  m: 1,
+  metre: 1,
+  metres: 1,
+  cm: 0.01,
+  mm: 0.001,
+  ft: 0.3048,
+  feet: 0.3048,
+  foot: 0.3048,
+  "'": 0.3048,
+  in: 0.0254,
+  inch: 0.0254,
+  inches: 0.0254,
+  '"': 0.0254,
+}
 
 /** A distance; for a time, what sound needs for it. */
 const distances: Reader = (spec, clean) => {

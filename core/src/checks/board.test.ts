@@ -19,9 +19,18 @@ const pit = demoPresets[0].preset
 let ids = 0
 const found = (preset: Preset, rule: string): Finding[] => checkPreset(preset, () => `m${++ids}`).filter((f) => f.rule === rule)
 const edited = (...edits: readonly Edit[]): Preset => applyEdit(pit, { type: 'all', edits })
-const sized = (change: Partial<DeviceCapacity>): Edit => ({ type: 'setDevice', device: { ...DEFAULT_SCALE, name: 'Box', capacity: { ...capacityOf(pit.device), ...change } } }) // prettier-ignore
-const source = (id: string, change: Partial<Control> = {}): Edit => ({ type: 'addControl', control: { ...createControl(id, 'pedal', id), ...change } }) // prettier-ignore
-const onBoard = (change: Partial<BoardSwitch> & Pick<BoardSwitch, 'index'>): Edit => ({ type: 'addSwitch', own: { ...createSwitch(`s${++ids}`, { page: 'singles', bank: 0, index: 4 }), ...change } }) // prettier-ignore
+const sized = (change: Partial<DeviceCapacity>): Edit => ({
+  type: 'setDevice',
+  device: { ...DEFAULT_SCALE, name: 'Box', capacity: { ...capacityOf(pit.device), ...change } },
+})
+const source = (id: string, change: Partial<Control> = {}): Edit => ({
+  type: 'addControl',
+  control: { ...createControl(id, 'pedal', id), ...change },
+})
+const onBoard = (change: Partial<BoardSwitch> & Pick<BoardSwitch, 'index'>): Edit => ({
+  type: 'addSwitch',
+  own: { ...createSwitch(`s${++ids}`, { page: 'singles', bank: 0, index: 4 }), ...change },
+})
 
 /** Each mend takes its own finding away. */
 function mended(preset: Preset, rule: string): void {
@@ -30,7 +39,10 @@ function mended(preset: Preset, rule: string): void {
   for (const finding of before)
     for (const { label, edits } of finding.mends) {
       const after = found(applyEdit(preset, { type: 'all', edits }), rule)
-      expect(after.map((f) => f.figure), label).not.toContain(finding.figure) // prettier-ignore
+      expect(
+        after.map((f) => f.figure),
+        label,
+      ).not.toContain(finding.figure)
     }
 }
 
@@ -59,7 +71,9 @@ describe('what the device holds', () => {
     expect(found(six, 'device-capacity').map((f) => f.figure)[0]).toContain('Box has 6 switches in 2 banks')
     mended(six, 'device-capacity')
     const plain = edited(sized({ hold: false }))
-    expect(found(plain, 'device-capacity').map((f) => f.figure)).toEqual(['Switch 6 of bank 1, page of snapshots, has something on hold; Box knows none.']) // prettier-ignore
+    expect(found(plain, 'device-capacity').map((f) => f.figure)).toEqual([
+      'Switch 6 of bank 1, page of snapshots, has something on hold; Box knows none.',
+    ])
     mended(plain, 'device-capacity')
     const twice = edited(onBoard({ index: 4, double: { do: 'tap' } }))
     expect(found(twice, 'device-capacity')[0].mends.map((m) => m.label)).toEqual(['Take it off', 'Put it on the press'])
@@ -102,7 +116,12 @@ describe('what does nothing', () => {
     const loose = edited(source('loose', { kind: 'latching', targets: [target] }))
     expect(found(loose, 'idle-control').map((f) => f.figure)).toEqual(['loose is a switch that stands on no switch of the board.'])
     mended(loose, 'idle-control')
-    expect(found(applyEdit(loose, { type: 'changeControl', control: 'loose', change: { midi: { type: 'note', channel: 1, number: 9 } } }), 'idle-control')).toEqual([]) // prettier-ignore
+    expect(
+      found(
+        applyEdit(loose, { type: 'changeControl', control: 'loose', change: { midi: { type: 'note', channel: 1, number: 9 } } }),
+        'idle-control',
+      ),
+    ).toEqual([])
   })
 
   it('a switch whose source is live in no snapshot', () => {
@@ -111,14 +130,18 @@ describe('what does nothing', () => {
       source('dead', { kind: 'latching', targets: [target] }),
       onBoard({ index: 4, press: { do: 'source', control: 'dead' } }),
     )
-    expect(found(dead, 'idle-control').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, does nothing in any snapshot when it is pressed.']) // prettier-ignore
+    expect(found(dead, 'idle-control').map((f) => f.figure)).toEqual([
+      'Switch 5 of bank 1, page of singles, does nothing in any snapshot when it is pressed.',
+    ])
     mended(dead, 'idle-control')
   })
 })
 
 it('a switch for a stage that a source holds is told, and mended either way', () => {
   const both = edited(onBoard({ index: 4, press: { do: 'stages', stages: ['delay', 'hall'], how: 'each' } }))
-  expect(found(both, 'held-by-source').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, switches Delay; in “Pit strum”, “Chase” Echo throw holds it.']) // prettier-ignore
+  expect(found(both, 'held-by-source').map((f) => f.figure)).toEqual([
+    'Switch 5 of bank 1, page of singles, switches Delay; in “Pit strum”, “Chase” Echo throw holds it.',
+  ])
   mended(both, 'held-by-source')
   const [off, free] = found(both, 'held-by-source')[0].mends.map(({ edits }) => applyEdit(both, { type: 'all', edits }))
   expect(off.board?.switches.at(-1)?.press).toEqual({ do: 'stages', stages: ['hall'], how: 'each' })
@@ -131,7 +154,9 @@ describe('what comes late, and what is meant twice', () => {
       sized({ double: true }),
       onBoard({ index: 4, press: { do: 'snapshot', snapshot: 'storm' }, double: { do: 'tuner' } }),
     )
-    expect(found(late, 'late-press').map((f) => f.figure)).toEqual(['Switch 5 of bank 1, page of singles, acts 300 ms late, since it waits for a second press.']) // prettier-ignore
+    expect(found(late, 'late-press').map((f) => f.figure)).toEqual([
+      'Switch 5 of bank 1, page of singles, acts 300 ms late, since it waits for a second press.',
+    ])
     mended(late, 'late-press')
     const tap = edited(onBoard({ index: 4, press: { do: 'tap' }, hold: { do: 'tuner' } }))
     expect(found(tap, 'late-press').map((f) => f.figure)[0]).toContain('taps when the foot is lifted')

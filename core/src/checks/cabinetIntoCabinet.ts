@@ -22,7 +22,10 @@ export const cabinetIntoCabinet: Check = {
         reason: 'The real loudspeaker filters once more what the simulated one has filtered.',
         mends: [
           { label: cabinets.length === 1 ? 'Switch the cabinet off' : 'Switch the cabinets off', edits },
-          { label: 'The output is full-range', edits: output ? [{ type: 'setParam', stage: output.id, snapshot: null, param: 'into', value: 'full' }] : [] }, // prettier-ignore
+          {
+            label: 'The output is full-range',
+            edits: output ? [{ type: 'setParam', stage: output.id, snapshot: null, param: 'into', value: 'full' }] : [],
+          },
         ],
       },
     ]

@@ -17,7 +17,11 @@ const newId = () => `new${++made}`
 const amp = (id = 'amp') => createStage(id, 'amp.lantern')
 const cab = (id = 'cab') => createStage(id, 'cabinet')
 const out = (into: 'full' | 'cabinet' = 'full') => createStage('out', 'output', { into })
-const preset = (chain: readonly ChainNode[], snapshots?: readonly Snapshot[]): Preset => ({ ...blankPreset('x'), chain, ...(snapshots ? { snapshots } : {}) }) // prettier-ignore
+const preset = (chain: readonly ChainNode[], snapshots?: readonly Snapshot[]): Preset => ({
+  ...blankPreset('x'),
+  chain,
+  ...(snapshots ? { snapshots } : {}),
+})
 const rules = (p: Preset) => checkPreset(p, newId).map((f) => f.rule)
 /** Every mend of every finding must leave nothing of its rule, and a preset that can be read. */
 function mendAll(p: Preset): void {
@@ -32,7 +36,9 @@ function mendAll(p: Preset): void {
 describe('cabinets in the chain', () => {
   it('finds nothing in a plain one, nor in the demo but for the bass lane without a cabinet', () => {
     expect(rules(preset([amp(), cab(), out()]))).toEqual([])
-    expect(demoPresets.flatMap(({ preset: p }) => checkPreset(p, newId).map((f) => `${p.name}: ${f.where.join()}`))).toEqual(['Low Tide Signals, wall: bass']) // prettier-ignore
+    expect(demoPresets.flatMap(({ preset: p }) => checkPreset(p, newId).map((f) => `${p.name}: ${f.where.join()}`))).toEqual([
+      'Low Tide Signals, wall: bass',
+    ])
   })
 
   it('tells two in a row, with the reason, and mends it by one edit', () => {
@@ -58,7 +64,11 @@ describe('cabinets in the chain', () => {
   })
 
   it('a split does not put cabinets in a row, a cabinet after it does', () => {
-    const split: ChainNode = { kind: 'parallel', id: 'p', lanes: [createLane('l', [amp('a1'), cab('c1')]), createLane('r', [amp('a2'), cab('c2')])] } // prettier-ignore
+    const split: ChainNode = {
+      kind: 'parallel',
+      id: 'p',
+      lanes: [createLane('l', [amp('a1'), cab('c1')]), createLane('r', [amp('a2'), cab('c2')])],
+    }
     expect(rules(preset([split, out()]))).toEqual([])
     const after = preset([split, cab('c3'), out()])
     expect(rules(after)).toEqual(['two-cabinets', 'two-cabinets'])

@@ -5,7 +5,15 @@ import { checkPreset } from '.'
 
 /** Without what its feet do already. */
 const pit: Preset = { ...demoPresets[0].preset, controls: [], board: undefined }
-const target = (id: string, stage: string, param: string, from: number | string, to: number | string): ControlTarget => ({ id, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
+const target = (id: string, stage: string, param: string, from: number | string, to: number | string): ControlTarget => ({
+  id,
+  stage,
+  param,
+  from,
+  to,
+  curve: LINEAR,
+  snapshots: null,
+})
 
 function withControls(...controls: (Partial<Control> & { id: string })[]): Preset {
   return controls.reduce((p, c) => applyEdit(p, { type: 'addControl', control: { ...createControl(c.id, 'pedal', c.id), ...c } }), pit)
@@ -25,7 +33,10 @@ function mends(preset: Preset, rule: string): void {
 
 describe('conflicts of sources', () => {
   it('one parameter under two of them', () => {
-    const preset = withControls({ id: 'a', targets: [target('t1', 'hall', 'decay', 1.4, 3.6)] }, { id: 'b', targets: [target('t2', 'hall', 'decay', 1, 2)] }) // prettier-ignore
+    const preset = withControls(
+      { id: 'a', targets: [target('t1', 'hall', 'decay', 1.4, 3.6)] },
+      { id: 'b', targets: [target('t2', 'hall', 'decay', 1, 2)] },
+    )
     expect(rules(preset)).toContain('moved-twice')
     mends(preset, 'moved-twice')
     const apart = withControls(

@@ -1,5 +1,14 @@
 import { restingSources, usableFunctions } from '@fulgor/core/board'
-import { capacityOf, deviceOf, functionsOf, hasRoom, type BoardSwitch, type DeviceCapacity, type Edit, type Preset } from '@fulgor/core/preset' // prettier-ignore
+import {
+  capacityOf,
+  deviceOf,
+  functionsOf,
+  hasRoom,
+  type BoardSwitch,
+  type DeviceCapacity,
+  type Edit,
+  type Preset,
+} from '@fulgor/core/preset'
 import { count } from './control'
 import type { Check, Finding } from './finding'
 import { freePlace, pagesFrom, placeWords } from './freeSwitch'
@@ -35,7 +44,10 @@ export const deviceCapacity: Check = {
         'The last of them cannot be set up there: a macro of the device may stand for several.',
       )
     if (preset.snapshots.length > capacity.snapshots)
-      tell(`The preset has ${count(preset.snapshots.length, 'snapshot')}; ${device} holds ${capacity.snapshots}.`, 'The last of them need a preset of their own.') // prettier-ignore
+      tell(
+        `The preset has ${count(preset.snapshots.length, 'snapshot')}; ${device} holds ${capacity.snapshots}.`,
+        'The last of them need a preset of their own.',
+      )
     for (const own of preset.board?.switches ?? []) found.push(...ofSwitch(preset, own, capacity, device))
     return found
   },

@@ -1,5 +1,16 @@
 import { reachOf } from '@fulgor/core/board'
-import { BOARD_PAGES, capacityOf, createSwitch, switchAt, type Board, type BoardPage, type BoardPlace, type Edit, type Preset, type SwitchFunction } from '@fulgor/core/preset' // prettier-ignore
+import {
+  BOARD_PAGES,
+  capacityOf,
+  createSwitch,
+  switchAt,
+  type Board,
+  type BoardPage,
+  type BoardPlace,
+  type Edit,
+  type Preset,
+  type SwitchFunction,
+} from '@fulgor/core/preset'
 import type { Finding } from './finding'
 
 export const placeWords = ({ page, bank, index }: BoardPlace): string => `Switch ${index + 1} of bank ${bank + 1}, page of ${page}`

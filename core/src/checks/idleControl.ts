@@ -10,13 +10,29 @@ const onBoard = (preset: Preset, id: string): boolean =>
 export const idleControl: Check = {
   id: 'idle-control',
   find(preset, newId) {
-    const note = (figure: string, reason: string, mends: Finding['mends'], controls: readonly string[] = []): Finding => ({ rule: idleControl.id, severity: 'note', where: [], controls, figure, reason, mends }) // prettier-ignore
+    const note = (figure: string, reason: string, mends: Finding['mends'], controls: readonly string[] = []): Finding => ({
+      rule: idleControl.id,
+      severity: 'note',
+      where: [],
+      controls,
+      figure,
+      reason,
+      mends,
+    })
     const sources = (preset.controls ?? []).flatMap((control: Control): Finding[] => {
       const remove = { label: 'Remove it', edits: [{ type: 'removeControl', control: control.id } as const] }
-      if (control.targets.length === 0) return [note(`${control.name} moves nothing.`, 'It takes a place on the device for nothing.', [remove], [control.id])] // prettier-ignore
+      if (control.targets.length === 0)
+        return [note(`${control.name} moves nothing.`, 'It takes a place on the device for nothing.', [remove], [control.id])]
       const pressed = control.kind === 'momentary' || control.kind === 'latching'
       if (!pressed || control.midi !== null || preset.board === undefined || onBoard(preset, control.id)) return []
-      return [note(`${control.name} is a switch that stands on no switch of the board.`, 'No foot can press it, and no MIDI message moves it.', [...onFreeSwitch(preset, { do: 'source', control: control.id }, newId), remove], [control.id])] // prettier-ignore
+      return [
+        note(
+          `${control.name} is a switch that stands on no switch of the board.`,
+          'No foot can press it, and no MIDI message moves it.',
+          [...onFreeSwitch(preset, { do: 'source', control: control.id }, newId), remove],
+          [control.id],
+        ),
+      ]
     })
     const switches = (preset.board?.switches ?? []).flatMap((own): Finding[] => {
       if (!hasRoom(capacityOf(preset.device), own)) return []
@@ -29,10 +45,7 @@ export const idleControl: Check = {
           note(
             `${placeWords(own)}, does nothing in any snapshot when it is ${gesture === 'press' ? 'pressed' : gesture === 'hold' ? 'held' : 'pressed twice'}.`,
             'What it moves is live in none of them.',
-            [
-              // prettier-ignore
-              { label: 'Take it off the switch', edits: [{ type: 'changeSwitch', id: own.id, change: { [gesture]: null } }] },
-            ],
+            [{ label: 'Take it off the switch', edits: [{ type: 'changeSwitch', id: own.id, change: { [gesture]: null } }] }],
           ),
         )
     })

@@ -22,7 +22,12 @@ export const latePress: Check = {
               ? `${placeWords(own)}, taps when the foot is lifted, since it can also be held.`
               : `${placeWords(own)}, acts ${delay} ms late, since it waits for a second press.`,
           reason: own.press.do === 'tap' ? 'A tap counts by its moment.' : 'A snapshot that belongs on the beat comes after it.',
-          mends: [{ label: delay === 'release' ? 'Nothing on hold' : 'Nothing on a double press', edits: [{ type: 'changeSwitch', id: own.id, change: delay === 'release' ? { hold: null } : { double: null } }] }], // prettier-ignore
+          mends: [
+            {
+              label: delay === 'release' ? 'Nothing on hold' : 'Nothing on a double press',
+              edits: [{ type: 'changeSwitch', id: own.id, change: delay === 'release' ? { hold: null } : { double: null } }],
+            },
+          ],
         },
       ]
     })

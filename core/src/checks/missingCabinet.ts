@@ -45,7 +45,10 @@ function cabinetAfter(preset: Preset, amp: string, snapshots: readonly string[],
     .slice(stages.findIndex((s) => s.id === amp))
     .find((s) => s.model === 'cabinet' && placeOf(preset, s.id)?.lane === place.lane)
   if (!asleep)
-    return { label: 'Add a cabinet after it', edits: [{ type: 'addStage', stage, model: 'cabinet', lane: place.lane, index: place.index + 1 }] } // prettier-ignore
+    return {
+      label: 'Add a cabinet after it',
+      edits: [{ type: 'addStage', stage, model: 'cabinet', lane: place.lane, index: place.index + 1 }],
+    }
   return { label: 'Switch its cabinet on', edits: snapshots.map((snapshot) => ({ type: 'setOn', stage: asleep.id, snapshot, on: true })) }
 }
 

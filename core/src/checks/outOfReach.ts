@@ -10,19 +10,33 @@ export const outOfReach: Check = {
     const { board } = preset
     const capacity = capacityOf(preset.device)
     const reach = board ? reachOf(board, capacity) : null
-    const finding = (figure: string, reason: string, where: readonly string[], mends: Finding['mends']): Finding => ({ rule: outOfReach.id, severity: 'note', where, figure, reason, mends }) // prettier-ignore
+    const finding = (figure: string, reason: string, where: readonly string[], mends: Finding['mends']): Finding => ({
+      rule: outOfReach.id,
+      severity: 'note',
+      where,
+      figure,
+      reason,
+      mends,
+    })
     const stages = silentStages(preset, reach?.functions ?? []).map((id) =>
       finding(
         `${partName(preset, id)} is off in every snapshot, and ${board ? 'neither a switch nor a source' : 'no source'} turns it on.`,
         'It never sounds, and costs the device its power all the same.',
         [id],
-        [...onFreeSwitch(preset, { do: 'stages', stages: [id], how: 'each' }, newId), { label: 'Remove it', edits: [{ type: 'removeStage', stage: id }] }], // prettier-ignore
+        [
+          ...onFreeSwitch(preset, { do: 'stages', stages: [id], how: 'each' }, newId),
+          { label: 'Remove it', edits: [{ type: 'removeStage', stage: id }] },
+        ],
       ),
     )
     if (!board || !reach) return stages
-    const snapshots = unreachableSnapshots(preset, reach).map(
-      (id) =>
-      finding(`No switch loads “${findSnapshot(preset, id)?.name ?? id}”.`, 'A foot cannot get there.', [], onFreeSwitch(preset, { do: 'snapshot', snapshot: id }, newId)), // prettier-ignore
+    const snapshots = unreachableSnapshots(preset, reach).map((id) =>
+      finding(
+        `No switch loads “${findSnapshot(preset, id)?.name ?? id}”.`,
+        'A foot cannot get there.',
+        [],
+        onFreeSwitch(preset, { do: 'snapshot', snapshot: id }, newId),
+      ),
     )
     const lost = board.switches.filter(
       (own) => hasRoom(capacity, own) && !reach.faces.some((f) => f.page === own.page && f.bank === own.bank),

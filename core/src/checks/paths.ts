@@ -34,5 +34,8 @@ const distinct = (paths: readonly SignalPath[]): SignalPath[] => [...new Map(pat
 /** Snapshots in which something holds, as words: all of them, or their names. */
 export function snapshotWords(preset: Preset, ids: readonly string[]): string {
   if (ids.length === preset.snapshots.length) return preset.snapshots.length === 1 ? '' : ' in every snapshot'
-  return ` in ${preset.snapshots.filter((s) => ids.includes(s.id)).map((s) => `“${s.name}”`).join(', ')}` // prettier-ignore
+  return ` in ${preset.snapshots
+    .filter((s) => ids.includes(s.id))
+    .map((s) => `“${s.name}”`)
+    .join(', ')}`
 }

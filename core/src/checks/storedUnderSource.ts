@@ -25,7 +25,8 @@ export const storedUnderSource: Check = {
         const stored = target.param === 'on' ? values.on : values.params[target.param]
         const moved = targetValue(spec, target, control.rest)
         if (!differs(spec, stored, moved)) return []
-        const words = (v: unknown) => (spec ? formatValue(spec, v as string | number) : (typeof v === 'boolean' ? v : Number(v) >= 0.5) ? 'on' : 'off') // prettier-ignore
+        const words = (v: unknown) =>
+          spec ? formatValue(spec, v as string | number) : (typeof v === 'boolean' ? v : Number(v) >= 0.5) ? 'on' : 'off'
         const jump = control.onSnapshot === 'jump'
         return [
           {

@@ -22,7 +22,10 @@ export const twoCabinets: Check = {
       reason: 'Each takes off the top above some 5 kHz and adds a resonance of its own: in a row the sound grows dull and boxy.',
       mends: [
         { label: ids.length === 2 ? 'Switch the second off' : 'Switch all but the first off', edits: off(preset, ids.slice(1), snapshots) },
-        { label: ids.length === 2 ? 'Remove the second' : 'Remove all but the first', edits: ids.slice(1).map((stage) => ({ type: 'removeStage', stage })) }, // prettier-ignore
+        {
+          label: ids.length === 2 ? 'Remove the second' : 'Remove all but the first',
+          edits: ids.slice(1).map((stage) => ({ type: 'removeStage', stage })),
+        },
       ],
     }))
   },

@@ -78,7 +78,15 @@ const pitStages: Preset = {
   ],
 }
 
-const aim = (id: string, stage: string, param: string, from: number, to: number, curve: Curve, snapshots: readonly string[]): ControlTarget => ({ id, stage, param, from, to, curve, snapshots }) // prettier-ignore
+const aim = (
+  id: string,
+  stage: string,
+  param: string,
+  from: number,
+  to: number,
+  curve: Curve,
+  snapshots: readonly string[],
+): ControlTarget => ({ id, stage, param, from, to, curve, snapshots })
 const LATE: Curve = { shape: 'exponential', heel: 0.03, toe: 0 }
 
 /** What the pit guitarist's feet do: delay and hall by one pedal, a swell by the other, and an echo thrown behind a last chord. */

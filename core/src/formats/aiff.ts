@@ -61,7 +61,13 @@ function readCommon(view: DataView, at: number, size: number, tag: ((at: number)
   const encoding = ENCODINGS[name]
   if (!encoding) throw new SoundFileError(`its encoding “${name}” is not read; use plain PCM or float.`)
   const bits = encoding === 'float32' ? 32 : encoding === 'float64' ? 64 : view.getInt16(at + 6, false)
-  const common = { channels: view.getInt16(at, false), frames: view.getUint32(at + 2, false), bits, sampleRate: extended(view, at + 8), encoding } // prettier-ignore
+  const common = {
+    channels: view.getInt16(at, false),
+    frames: view.getUint32(at + 2, false),
+    bits,
+    sampleRate: extended(view, at + 8),
+    encoding,
+  }
   if (!encoding.startsWith('float') && ![16, 24, 32].includes(bits))
     throw new SoundFileError(`${bits} bits are not read; use 16, 24 or 32.`)
   if (common.channels < 1 || common.channels > 2) throw new SoundFileError(`it has ${common.channels} channels; one or two are read.`)

@@ -21,12 +21,26 @@ describe('loudness against EBU Tech 3341 (2016), table 1', () => {
   })
 
   it('case 9: short-term loudness of a pulsed tone', () => {
-    const pulses = Array.from({ length: 5 }, () => [[-20, 1.34], [-30, 1.66]] as const).flat() // prettier-ignore
+    const pulses = Array.from(
+      { length: 5 },
+      () =>
+        [
+          [-20, 1.34],
+          [-30, 1.66],
+        ] as const,
+    ).flat()
     expect(Math.abs((loudness(tone(...pulses), rate).shortTermMaxLufs ?? 0) + 23)).toBeLessThanOrEqual(0.1)
   })
 
   it('case 12: momentary loudness of a pulsed tone', () => {
-    const pulses = Array.from({ length: 25 }, () => [[-20, 0.18], [-30, 0.22]] as const).flat() // prettier-ignore
+    const pulses = Array.from(
+      { length: 25 },
+      () =>
+        [
+          [-20, 0.18],
+          [-30, 0.22],
+        ] as const,
+    ).flat()
     expect(Math.abs((loudness(tone(...pulses), rate).momentaryMaxLufs ?? 0) + 23)).toBeLessThanOrEqual(0.1)
   })
 })

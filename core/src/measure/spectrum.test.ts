@@ -119,7 +119,7 @@ describe('levels', () => {
   it('finds peaks between the samples: a quarter-rate sine sampled off its crests', () => {
     const x = Float64Array.from({ length: rate / 2 }, (_, n) => Math.sin((Math.PI * n) / 2 + Math.PI / 4))
     expect(samplePeak([x])).toBeCloseTo(Math.SQRT1_2, 6)
-    expect(truePeak([x.map((y, n) => y * Math.min(1, n / 2_000, (x.length - n) / 2_000))])).toBeCloseTo(1, 1) // prettier-ignore
+    expect(truePeak([x.map((y, n) => y * Math.min(1, n / 2_000, (x.length - n) / 2_000))])).toBeCloseTo(1, 1)
   })
 
   it.each([44_100, 88_200, 96_000])('measures the same at %s Hz', (other) => {

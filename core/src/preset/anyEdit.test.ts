@@ -76,7 +76,20 @@ function anyTarget(preset: Preset, roll: Dice, id: string): ControlTarget | null
   const macro = roll.of((preset.controls ?? []).filter((c) => c.kind === 'macro'))
   const part = roll.of(partsOf(preset.chain))
   const shape = roll.of(CURVE_SHAPES) ?? 'linear'
-  const curve = { shape, heel: roll.below(5) / 20, toe: roll.below(5) / 20, ...(shape === 'points' ? { points: [[0, 0], [0.4, 1], [1, 0.2]] as const } : {}) } // prettier-ignore
+  const curve = {
+    shape,
+    heel: roll.below(5) / 20,
+    toe: roll.below(5) / 20,
+    ...(shape === 'points'
+      ? {
+          points: [
+            [0, 0],
+            [0.4, 1],
+            [1, 0.2],
+          ] as const,
+        }
+      : {}),
+  }
   const snapshots = roll.yes() ? null : preset.snapshots.filter(() => roll.yes()).map((s) => s.id)
   if (macro && roll.below(4) === 0) return { id, stage: macro.id, param: POSITION, from: 0, to: 1, curve, snapshots }
   if (!part) return null
@@ -110,7 +123,9 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
     () => stage && { type: 'removeStage', stage: stage.id },
     () => stage && { type: 'moveStage', stage: stage.id, lane: null, index: roll.below(8) },
     () => {
-      const several = partsOf(preset.chain).filter(() => roll.yes()).map((p) => p.id) // prettier-ignore
+      const several = partsOf(preset.chain)
+        .filter(() => roll.yes())
+        .map((p) => p.id)
       if (roll.yes()) return { type: 'removeStages', stages: several.slice(0, 2) }
       const { nodes, cells } = freshBlock(copyStages(preset, several), newId)
       return { type: 'insertNodes', nodes, cells, lane, index: roll.below(4) }
@@ -125,18 +140,39 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
     () => ({ type: 'setPlan', snapshot: snapshot.id, plan: { role: roll.of(ROLES) ?? null, tempo: roll.yes() ? 77 : null } }),
     () => ({ type: 'addControl', control: createControl(newId(), kind, kind) }),
     () => control && { type: 'removeControl', control: control.id },
-    () => control && { type: 'changeControl', control: control.id, change: { rest: roll.below(5) / 4, onSnapshot: roll.of(['jump', 'pickup', 'keep'] as const) ?? 'jump', midi: roll.yes() ? { type: 'cc', channel: roll.below(17), number: roll.below(128) } : null } }, // prettier-ignore
+    () =>
+      control && {
+        type: 'changeControl',
+        control: control.id,
+        change: {
+          rest: roll.below(5) / 4,
+          onSnapshot: roll.of(['jump', 'pickup', 'keep'] as const) ?? 'jump',
+          midi: roll.yes() ? { type: 'cc', channel: roll.below(17), number: roll.below(128) } : null,
+        },
+      },
     () => (control && made ? { type: 'addTarget', control: control.id, target: made } : null),
     () => (control && target ? { type: 'removeTarget', control: control.id, target: target.id } : null),
     () => (control && target ? { type: 'changeTarget', control: control.id, target: target.id, change: { snapshots: null } } : null),
     () => (free ? { type: 'addSwitch', own: { ...createSwitch(newId(), place), press: anyFunction(preset, roll) } } : null),
-    () => own && { type: 'changeSwitch', id: own.id, change: { hold: anyFunction(preset, roll), double: anyFunction(preset, roll), label: roll.yes() ? 'Mine' : '' } }, // prettier-ignore
+    () =>
+      own && {
+        type: 'changeSwitch',
+        id: own.id,
+        change: { hold: anyFunction(preset, roll), double: anyFunction(preset, roll), label: roll.yes() ? 'Mine' : '' },
+      },
     () => own && { type: 'moveSwitch', id: own.id, to: place },
     () => own && { type: 'removeSwitch', id: own.id },
     () => ({ type: 'setBoard', board: layOut(preset, capacityOf(preset.device), preset.board ?? EMPTY_BOARD, newId) }),
     () => ({ type: 'changeBoard', change: { start: place.page, holdMs: 150 + roll.below(500) } }),
     () => ({ type: 'setDevice', device: { ...DEFAULT_SCALE, capacity: roll.of(CAPACITIES)?.capacity ?? CAPACITIES[0].capacity } }),
-    () => ({ type: 'setMidiPlan', plan: { ...DEFAULT_MIDI, channel: 1 + roll.below(16), snapshots: { by: roll.yes() ? 'program' : 'controller', controller: roll.below(120), first: roll.below(121) } } }), // prettier-ignore
+    () => ({
+      type: 'setMidiPlan',
+      plan: {
+        ...DEFAULT_MIDI,
+        channel: 1 + roll.below(16),
+        snapshots: { by: roll.yes() ? 'program' : 'controller', controller: roll.below(120), first: roll.below(121) },
+      },
+    }),
     () => ({ type: 'addLayer', layer: createLayer(newId(), null, snapshot.id, preset.riff) }),
     () => layer && { type: 'removeLayer', layer: layer.id },
     () => (part && modelOf(part.model).params.level ? { type: 'setTrim', stage: part.id } : null),
@@ -151,7 +187,10 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
     },
   ]
   // sources and what they move are rare otherwise
-  if (roll.below(3) === 0) return control && made ? { type: 'addTarget', control: control.id, target: made } : { type: 'addControl', control: createControl(newId(), kind, kind) } // prettier-ignore
+  if (roll.below(3) === 0)
+    return control && made
+      ? { type: 'addTarget', control: control.id, target: made }
+      : { type: 'addControl', control: createControl(newId(), kind, kind) }
   return roll.of(kinds)?.() ?? null
 }
 

@@ -95,7 +95,11 @@ describe('edits', () => {
       const to = stepPlace(preset, 'gate', 1)
       if (!to) break
       preset = applyEdit(preset, { type: 'moveStage', stage: 'gate', ...to })
-      seen.push(rowsOf(preset.chain).map((r) => r.id).join(' ')) // prettier-ignore
+      seen.push(
+        rowsOf(preset.chain)
+          .map((r) => r.id)
+          .join(' '),
+      )
     }
     expect(seen[1]).toMatch(/^drive l1 gate amp l2 p/)
     expect(seen[3]).toMatch(/^drive l1 amp l2 gate p cab/)

@@ -142,14 +142,22 @@ describe('each edit', () => {
     [{ type: 'moveSnapshot', snapshot: 'storm', index: 0 }, (p) => p.snapshots[0].id, 'storm'],
     [{ type: 'removeSnapshot', snapshot: 'storm' }, (p) => p.snapshots.length, 5],
     [{ type: 'addSnapshot', snapshot: 'n', name: 'N' }, (p) => p.snapshots[6].name, 'N'],
-    [{ type: 'duplicateSnapshot', source: 'storm', snapshot: 'n', name: 'N' }, (p) => p.snapshots[3].stages.amp, pit.snapshots[2].stages.amp],
+    [
+      { type: 'duplicateSnapshot', source: 'storm', snapshot: 'n', name: 'N' },
+      (p) => p.snapshots[3].stages.amp,
+      pit.snapshots[2].stages.amp,
+    ],
     [{ type: 'resetCell', stage: 'amp', snapshot: 'storm' }, (p) => p.snapshots[2].stages.amp, undefined],
     [{ type: 'resetCell', stage: 'amp', snapshot: 'storm', param: 'mid' }, (p) => p.snapshots[2].stages.amp?.params, { gain: 6.2 }],
     [{ type: 'resetCell', stage: 'drive', snapshot: 'chase', param: 'on' }, (p) => p.snapshots[4].stages.drive, undefined],
-    [{ type: 'setLevels', stage: 'out', param: 'level', levels: { storm: -3, strum: 2 } }, (p) => [p.snapshots[2].stages.out, p.snapshots[1].stages.out], [{ params: { level: -3 } }, { params: { level: 2 } }]],
+    [
+      { type: 'setLevels', stage: 'out', param: 'level', levels: { storm: -3, strum: 2 } },
+      (p) => [p.snapshots[2].stages.out, p.snapshots[1].stages.out],
+      [{ params: { level: -3 } }, { params: { level: 2 } }],
+    ],
     [{ type: 'baseToSnapshot', snapshot: 'storm' }, (p) => p.snapshots[2].stages, {}],
     [{ type: 'replace', preset: blankPreset('Other') }, (p) => p.name, 'Other'],
-  ] // prettier-ignore
+  ]
   it.each(edits)('%o does what it says and leaves the old preset alone', (edit, read, value) => {
     const before = plain(pit)
     const next = applyEdit(pit, edit)

@@ -24,7 +24,13 @@ function lufs(preset: Preset, snapshot: string, dry: Float32Array): number {
 /** The stage's response and level in one snapshot, by name of the response: what an audition plays. */
 function auditioned(preset: Preset, stage: string, index: number, levelDb: number): Preset {
   const bench = { ...createBench(), channels: [createChannel('x', { kind: 'file', file: String(index), name: 'x', side: 'sum' } as const)] }
-  return applyEdit(applyEdit(preset, { type: 'setBench', stage, snapshot: null, bench, touched: '' }), { type: 'setParam', stage, snapshot: null, param: 'level', value: levelDb }) // prettier-ignore
+  return applyEdit(applyEdit(preset, { type: 'setBench', stage, snapshot: null, bench, touched: '' }), {
+    type: 'setParam',
+    stage,
+    snapshot: null,
+    param: 'level',
+    value: levelDb,
+  })
 }
 
 // The match is computed from spectra; here it is rendered and metered. The page measures once more and trims the rest.

@@ -18,7 +18,15 @@ import { controlPlan, Engine, type Plan } from '.'
 
 const rate = 48_000
 const context = { responses: responseLibrary(rate), quality: 'live' as const }
-const target = (stage: string, param: string, from: number, to: number): ControlTarget => ({ id: `${stage}-${param}`, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
+const target = (stage: string, param: string, from: number, to: number): ControlTarget => ({
+  id: `${stage}-${param}`,
+  stage,
+  param,
+  from,
+  to,
+  curve: LINEAR,
+  snapshots: null,
+})
 
 /** Only an Output: what comes out is what its level does. */
 function level(control: Partial<Control>, from = -60, to = 0): Preset {
@@ -46,7 +54,8 @@ function play(preset: Preset, dry: Float64Array, block: number, positions: (fram
   return out
 }
 
-const sine = (hz: number, seconds: number, gain = 0.5) => Float64Array.from({ length: seconds * rate }, (_, n) => gain * Math.sin((2 * Math.PI * hz * n) / rate)) // prettier-ignore
+const sine = (hz: number, seconds: number, gain = 0.5) =>
+  Float64Array.from({ length: seconds * rate }, (_, n) => gain * Math.sin((2 * Math.PI * hz * n) / rate))
 const rms = (x: Float64Array, from: number, to: number) =>
   10 * Math.log10(x.subarray(from, to).reduce((s, v) => s + v * v, 0) / (to - from))
 
@@ -82,7 +91,9 @@ describe('a pedal', () => {
     const own = Math.max(...power)
     let worst = 0
     // a sweep of 0.5 Hz has side bands of its own within some 100 Hz
-    power.forEach((p, b) => { if (Math.abs((b + 0.5) * binHz - 1_000) > 150) worst = Math.max(worst, p) }) // prettier-ignore
+    power.forEach((p, b) => {
+      if (Math.abs((b + 0.5) * binHz - 1_000) > 150) worst = Math.max(worst, p)
+    })
     expect(10 * Math.log10(worst / own)).toBeLessThan(-80)
   })
 })

@@ -4,6 +4,7 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, blankPreset, createLane, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
+import { MOST_KEYS } from './offline'
 import { Engine, Renderer, renderPreset, sameStructure, type Plan } from '.'
 
 const rate = 48_000
@@ -257,4 +258,23 @@ describe('renderer', () => {
     expect(sameStructure(plan(pit, 'storm'), plan(pit, 'chase'))).toBe(true)
     expect(sameStructure(plan(pit, null), plan({ ...pit, chain: pit.chain.slice(1) }, null))).toBe(false)
   })
+})
+
+it('a renderer remembers only so many names, and forgets no sound of what is open', () => {
+  const renderer = new Renderer(context)
+  const dry = riff.slice(0, 128)
+  const at = (level: number) => {
+    const preset = { ...blankPreset('x'), chain: [createStage('a', 'trim', { level }), createStage('b', 'trim')] }
+    const taps = renderer.render({ preset, snapshot: null, dryKey: 'd', dry, sampleRate: rate })
+    for (;;) {
+      const { done, value } = taps.next()
+      if (done) return value.sound
+    }
+  }
+  const first = at(-1)
+  for (let i = 0; i < MOST_KEYS; i++) at(-i / 1_000)
+  expect((renderer as unknown as { keys: Map<string, number> }).keys.size).toBeLessThanOrEqual(MOST_KEYS)
+  const levels = [...Array.from({ length: 5 }, () => at(-1))]
+  for (const again of levels) expect(firstDifference(again.left, first.left)).toBe(-1)
+  expect(at(-6).left[100] / first.left[100]).toBeCloseTo(Math.pow(10, -5 / 20), 6)
 })

@@ -79,7 +79,10 @@ it.each(amps)('$name at its defaults and a closed 4×12 keeps 100–400 Hz withi
 it('all amps are within 6 LU of each other at their defaults on the mild guitar', () => {
   const levels = amps.map(({ id, set }) => {
     const chain = [createStage('a', id, set), createStage('c', 'cabinet', { response: 'closed-4x12-coil' })]
-    return loudness([through(chain, riff('open-chords', 'hard', GUITARS[3].hardPeakDbfs - GUITARS[0].hardPeakDbfs, 3))], rate).integratedLufs ?? -99 // prettier-ignore
+    return (
+      loudness([through(chain, riff('open-chords', 'hard', GUITARS[3].hardPeakDbfs - GUITARS[0].hardPeakDbfs, 3))], rate).integratedLufs ??
+      -99
+    )
   })
   expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(6)
 })
@@ -154,7 +157,8 @@ describe('the power section answers', () => {
       const tone = (n: number, hz: number, level: number) => level * Math.sin((2 * Math.PI * hz * n) / rate)
       const x = Float64Array.from({ length: rate }, (_, n) => tone(n, 105, 1e-3) + tone(n, 430, 1e-3) + tone(n, 1_900, loud))
       const y = through([createStage('a', 'amp.pier', { gain: 5, master: 9, sag: 0 })], x).subarray(rate / 2)
-      const at = (hz: number) => Math.hypot(...[Math.cos, Math.sin].map((f) => y.reduce((s, v, n) => s + v * f((2 * Math.PI * hz * n) / rate), 0))) // prettier-ignore
+      const at = (hz: number) =>
+        Math.hypot(...[Math.cos, Math.sin].map((f) => y.reduce((s, v, n) => s + v * f((2 * Math.PI * hz * n) / rate), 0)))
       return at(105) / at(430)
     }
     expect(lift(0.5)).toBeGreaterThan(1.15 * lift(0.01))
@@ -165,7 +169,8 @@ describe('the power section answers', () => {
     const y = through([createStage('a', 'amp.skiff', { gain: 8, sag: 0 })], x)
     const even = (from: number) => {
       const part = y.subarray(from, from + 480)
-      const at = (hz: number) => Math.hypot(...[Math.cos, Math.sin].map((f) => part.reduce((s, v, n) => s + v * f((2 * Math.PI * hz * n) / rate), 0))) // prettier-ignore
+      const at = (hz: number) =>
+        Math.hypot(...[Math.cos, Math.sin].map((f) => part.reduce((s, v, n) => s + v * f((2 * Math.PI * hz * n) / rate), 0)))
       return at(400) / at(200)
     }
     expect(Math.abs(even(30_000) / even(480) - 1)).toBeGreaterThan(0.1)

@@ -47,8 +47,22 @@ describe('judging dry', () => {
     for (const { id: snapshot } of preset.snapshots) {
       const judged = play(preset.chain, judgedDry(preset.chain, resolveValues(preset, snapshot)))
       const bare = { ...preset, chain: withoutEffects(preset) }
-      const values = judgedDry(bare.chain, resolveValues({ ...bare, snapshots: preset.snapshots.map((s) => ({ ...s, stages: Object.fromEntries(Object.entries(s.stages).filter(([key]) => partsOf(bare.chain).some((p) => p.id === key))) })) }, snapshot)) // prettier-ignore
-      const muted = Object.fromEntries(Object.entries(values).map(([key, value]) => [key, judgedDry(preset.chain, resolveValues(preset, snapshot))[key] ?? value])) // prettier-ignore
+      const values = judgedDry(
+        bare.chain,
+        resolveValues(
+          {
+            ...bare,
+            snapshots: preset.snapshots.map((s) => ({
+              ...s,
+              stages: Object.fromEntries(Object.entries(s.stages).filter(([key]) => partsOf(bare.chain).some((p) => p.id === key))),
+            })),
+          },
+          snapshot,
+        ),
+      )
+      const muted = Object.fromEntries(
+        Object.entries(values).map(([key, value]) => [key, judgedDry(preset.chain, resolveValues(preset, snapshot))[key] ?? value]),
+      )
       expect(worst(judged, play(bare.chain, muted)) / peak(judged)).toBeLessThan(1e-9)
     }
   })
@@ -70,7 +84,12 @@ describe('what a stage adds', () => {
     const wetOnly = { ...values, hall: { on: true, params: { ...values.hall.params, mix: 100 } } }
     const wet = play(preset.chain, wetOnly)
     const share = Math.min(1, Number(values.hall.params.mix) / 50)
-    expect(worst(hall, wet.map((channel) => channel.map((y) => y * share))) / peak(hall)).toBeLessThan(1e-6) // prettier-ignore
+    expect(
+      worst(
+        hall,
+        wet.map((channel) => channel.map((y) => y * share)),
+      ) / peak(hall),
+    ).toBeLessThan(1e-6)
   })
 
   it('a level-matched comparison is within 0.1 LU for every stage', () => {

@@ -45,7 +45,11 @@ describe('the loudness plan', () => {
   })
 
   it('keeps role, offset, riff and being left alone in the document, and forgets what is taken back', () => {
-    const planned = applyEdit(pit, { type: 'setPlan', snapshot: 'storm', plan: { role: 'lead', offset: 2, riff: { id: 'lead-line', strength: 'soft' }, ignored: true } }) // prettier-ignore
+    const planned = applyEdit(pit, {
+      type: 'setPlan',
+      snapshot: 'storm',
+      plan: { role: 'lead', offset: 2, riff: { id: 'lead-line', strength: 'soft' }, ignored: true },
+    })
     expect(readPreset(JSON.parse(JSON.stringify(planned)))).toEqual(planned)
     expect(riffOf(planned, 'storm')).toEqual({ id: 'lead-line', strength: 'soft' })
     expect(riffOf(planned, 'strum')).toEqual(pit.riff)
@@ -66,7 +70,10 @@ describe('the loudness plan', () => {
 
   it('turns the last Output by itself, or the amp, lane or Output that was chosen', () => {
     expect(trimOf(pit)?.stage.id).toBe('out')
-    expect(trimsOf(pit).map((t) => [t.stage.id, t.param])).toEqual([['amp', 'master'], ['out', 'level']]) // prettier-ignore
+    expect(trimsOf(pit).map((t) => [t.stage.id, t.param])).toEqual([
+      ['amp', 'master'],
+      ['out', 'level'],
+    ])
     const byAmp = applyEdit(pit, { type: 'setTrim', stage: 'amp' })
     expect(trimOf(byAmp)).toMatchObject({ param: 'master' })
     expect(trimsExactly(pit, trimOf(pit) as never)).toBe(true)
@@ -75,7 +82,10 @@ describe('the loudness plan', () => {
     const gone = applyEdit(byAmp, { type: 'removeStage', stage: 'amp' })
     expect(gone.trim).toBeUndefined()
     expect(trimOf(gone)?.stage.id).toBe('out')
-    const lanes: Preset = { ...pit, chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('l', [createStage('a', 'amp.lantern')]), createLane('r')] }] } // prettier-ignore
+    const lanes: Preset = {
+      ...pit,
+      chain: [{ kind: 'parallel', id: 'p', lanes: [createLane('l', [createStage('a', 'amp.lantern')]), createLane('r')] }],
+    }
     expect(trimsOf(lanes).map((t) => t.stage.id)).toEqual(['l', 'a', 'r'])
     expect(trimOf(lanes)).toBeNull()
   })
@@ -92,7 +102,10 @@ describe('levelling', () => {
       ['amp', 'bass', value(1, 9)],
       ['drive', 'gain', value(0, 8)],
       ['hall', 'mix', Math.round(value(0, 40))],
-    ].reduce<Preset>((p, [stage, param, v]) => applyEdit(p, { type: 'setParam', stage: String(stage), snapshot: null, param: String(param), value: v }), pit) // prettier-ignore
+    ].reduce<Preset>(
+      (p, [stage, param, v]) => applyEdit(p, { type: 'setParam', stage: String(stage), snapshot: null, param: String(param), value: v }),
+      pit,
+    )
     for (const { stage, param, spec } of trimsOf(preset)) {
       const at = (v: number) => applyEdit(preset, { type: 'setParam', stage: stage.id, snapshot: 'strum', param, value: v })
       const start = Number(resolveStage(preset, stage, 'strum').params[param])

@@ -29,6 +29,9 @@ export interface RenderJob {
   readonly passing?: ReadonlySet<string>
 }
 
+/** Names of sounds that are remembered: some hundred edits of the largest preset. A forgotten one is only rendered anew. */
+export const MOST_KEYS = 2_000
+
 /**
  * Renders presets stage by stage and keeps the sound after every stage, so that an edit renders only from the changed stage on and
  * snapshots share the stages that they have in common. The same runners as in the live engine: the same samples.
@@ -36,6 +39,7 @@ export interface RenderJob {
 export class Renderer {
   private readonly sounds = new Map<number, Sound>()
   private readonly keys = new Map<string, number>()
+  private lastKey = 0
   private readonly latencies = new Map<string, number>()
   private bytes = 0
 
@@ -139,9 +143,11 @@ export class Renderer {
 
   private keyOf(text: string): number {
     const known = this.keys.get(text)
-    if (known !== undefined) return known
-    const key = this.keys.size + 1
+    // what was asked for last stands last, and goes last
+    if (known !== undefined) this.keys.delete(text)
+    const key = known ?? ++this.lastKey
     this.keys.set(text, key)
+    if (this.keys.size > MOST_KEYS) this.keys.delete(this.keys.keys().next().value ?? '')
     return key
   }
 }

@@ -88,7 +88,11 @@ describe('feel and gain probes', () => {
   })
 
   it('find the compressor’s curve', () => {
-    const { inputDb, outputDb } = stageGain(createStage('x', 'compressor.vca', { threshold: -30, ratio: 4, knee: 0, attack: 1, release: 400 }), context, rate) // prettier-ignore
+    const { inputDb, outputDb } = stageGain(
+      createStage('x', 'compressor.vca', { threshold: -30, ratio: 4, knee: 0, attack: 1, release: 400 }),
+      context,
+      rate,
+    )
     const at = (db: number) => outputDb[inputDb.indexOf(db)]
     expect(at(-60)).toBeCloseTo(-60, 0)
     // a quarter of the slope above the threshold

@@ -22,7 +22,15 @@ const RATE = 48_000
 const context = { responses: responseLibrary(RATE), quality: 'live' as const }
 const dry = synthesiseRiff('open-chords', 'hard', 96, RATE).slice(0, 1.5 * RATE)
 const snapshot = 'storm'
-const aim = (stage: string, param: string, from: number, to: number, shape: 'linear' | 'exponential' = 'linear'): ControlTarget => ({ id: `${stage}-${param}`, stage, param, from, to, curve: { shape, heel: 0, toe: 0 }, snapshots: null }) // prettier-ignore
+const aim = (stage: string, param: string, from: number, to: number, shape: 'linear' | 'exponential' = 'linear'): ControlTarget => ({
+  id: `${stage}-${param}`,
+  stage,
+  param,
+  from,
+  to,
+  curve: { shape, heel: 0, toe: 0 },
+  snapshots: null,
+})
 const targets = [
   aim('amp', 'gain', 2, 7.5),
   aim('eq', 'gain2', -4, 2),

@@ -67,7 +67,10 @@ describe('switching', () => {
   })
 
   it('tells a jump by its level: an Output 6 dB up is 6 LU louder', () => {
-    const preset = applyEdit({ ...pit, snapshots: [pit.snapshots[1], { ...pit.snapshots[1], id: 'loud', name: 'Loud' }] }, { type: 'setParam', stage: 'out', snapshot: 'loud', param: 'level', value: 6 }) // prettier-ignore
+    const preset = applyEdit(
+      { ...pit, snapshots: [pit.snapshots[1], { ...pit.snapshots[1], id: 'loud', name: 'Loud' }] },
+      { type: 'setParam', stage: 'out', snapshot: 'loud', param: 'level', value: 6 },
+    )
     const [up] = switchFigures(preset, 'strum', ['loud'], dry, rate, context)
     const [stay] = switchFigures(preset, 'strum', ['strum'], dry, rate, context)
     expect((up.jumpLu ?? 0) - (stay.jumpLu ?? 0)).toBeCloseTo(6, 0)

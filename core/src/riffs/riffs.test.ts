@@ -164,7 +164,13 @@ describe('plucked string', () => {
     const b = inharmonicity(0, 0)
     const level = (n: number) => 10 * Math.log10(partialPower(out, 82.407 * partialRatio(n, b)))
     // 20·log10 of sin(nπ/7)·sin(nπ/11)/n over n = 1, by hand from the formula
-    const table = [[2, 4.76], [3, 6.06], [4, 5.17], [5, 2.05], [6, -4.65]] as const // prettier-ignore
+    const table = [
+      [2, 4.76],
+      [3, 6.06],
+      [4, 5.17],
+      [5, 2.05],
+      [6, -4.65],
+    ] as const
     for (const [n, db] of table) expect(Math.abs(level(n) - level(1) - db)).toBeLessThan(2)
   })
 

@@ -87,7 +87,7 @@ const REACH = 24
 function doubled(half: Float32Array, frames: number): Float32Array {
   const taps = Float64Array.from({ length: REACH }, (_, k) => {
     const x = k + 0.5
-    return (Math.sin(Math.PI * x) / (Math.PI * x)) * bessel0(7 * Math.sqrt(1 - (x / REACH) ** 2)) / bessel0(7) // prettier-ignore
+    return ((Math.sin(Math.PI * x) / (Math.PI * x)) * bessel0(7 * Math.sqrt(1 - (x / REACH) ** 2))) / bessel0(7)
   })
   const out = new Float32Array(frames)
   for (let n = 0; n < frames; n += 2) {

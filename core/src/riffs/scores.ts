@@ -75,11 +75,24 @@ function openChords(): Note[] {
 
 function leadLine(): Note[] {
   const line = [
-    [0, 1.5, 4, 8], [1.5, 0.5, 4, 10], [2, 1, 5, 7], [3, 1, 5, 10],
-    [4, 2, 5, 12], [6, 0.5, 5, 10], [6.5, 0.5, 5, 7], [7, 1, 4, 8],
-    [8, 0.5, 4, 10], [8.5, 0.5, 4, 8], [9, 0.5, 3, 9], [9.5, 0.5, 3, 7], [10, 2, 3, 9],
-    [12, 0.5, 3, 7], [12.5, 0.5, 3, 9], [13, 0.5, 4, 8], [13.5, 2.3, 4, 10],
-  ] // prettier-ignore
+    [0, 1.5, 4, 8],
+    [1.5, 0.5, 4, 10],
+    [2, 1, 5, 7],
+    [3, 1, 5, 10],
+    [4, 2, 5, 12],
+    [6, 0.5, 5, 10],
+    [6.5, 0.5, 5, 7],
+    [7, 1, 4, 8],
+    [8, 0.5, 4, 10],
+    [8.5, 0.5, 4, 8],
+    [9, 0.5, 3, 9],
+    [9.5, 0.5, 3, 7],
+    [10, 2, 3, 9],
+    [12, 0.5, 3, 7],
+    [12.5, 0.5, 3, 9],
+    [13, 0.5, 4, 8],
+    [13.5, 2.3, 4, 10],
+  ]
   return line.map(([beat, length, string, fret], i) => ({
     ...note(beat, length * 0.97, string, fret, i % 4 === 0 ? 1 : 0.85),
     ...(length >= 1.5 ? { vibrato: { from: 0.5, cents: 25 } } : {}),
@@ -102,7 +115,12 @@ function sixteenthStrum(): Note[] {
 /** The open low string as a pedal point with moving notes above it; nothing muted. */
 function lowRiff(): Note[] {
   return BARS.flatMap((bar, i) => {
-    const turn = [[0, 3, 5, 3], [0, 3, 5, 6], [0, 3, 5, 3], [0, 7, 5, 3]][i] // prettier-ignore
+    const turn = [
+      [0, 3, 5, 3],
+      [0, 3, 5, 6],
+      [0, 3, 5, 3],
+      [0, 7, 5, 3],
+    ][i]
     return [
       note(bar, 0.95, 0, turn[0]),
       note(bar + 1, 0.45, 0, 0, 0.85),
@@ -149,15 +167,37 @@ function arpeggio(): Note[] {
 /** Bends of a whole and a half tone, held with vibrato, high on the plain strings. */
 function bends(): Note[] {
   return [
-    { ...note(0, 2.8, 4, 15, 1), bend: [[0.35, 2], [2.8, 2]], vibrato: { from: 0.7, cents: 40 } },
+    {
+      ...note(0, 2.8, 4, 15, 1),
+      bend: [
+        [0.35, 2],
+        [2.8, 2],
+      ],
+      vibrato: { from: 0.7, cents: 40 },
+    },
     note(3, 0.9, 5, 12, 0.85),
-    { ...note(4, 1.9, 5, 15, 0.95), bend: [[0.2, 0], [0.6, 2], [1.2, 2], [1.6, 0]] },
+    {
+      ...note(4, 1.9, 5, 15, 0.95),
+      bend: [
+        [0.2, 0],
+        [0.6, 2],
+        [1.2, 2],
+        [1.6, 0],
+      ],
+    },
     { ...note(6, 1.9, 5, 12, 0.9), vibrato: { from: 0.4, cents: 45 } },
     { ...note(8, 1.4, 4, 15, 1), bend: [[0.3, 1]] },
     note(9.5, 0.45, 4, 12, 0.8),
-    { ...note(10, 1.9, 3, 14, 0.95), bend: [[0.5, 2], [1.9, 2]], vibrato: { from: 0.9, cents: 35 } },
+    {
+      ...note(10, 1.9, 3, 14, 0.95),
+      bend: [
+        [0.5, 2],
+        [1.9, 2],
+      ],
+      vibrato: { from: 0.9, cents: 35 },
+    },
     { ...note(12, 3.8, 5, 17, 1), vibrato: { from: 0.8, cents: 50 } },
-  ] // prettier-ignore
+  ]
 }
 
 /** Short power chords with silence between them. */
@@ -181,11 +221,22 @@ function octaves(): Note[] {
     const from = places[i]
     const to = places[(i + 1) % 4]
     return [0, 1, 2].flatMap((step) =>
-      [[1, 0], [3, 2]].map(([string, above]): Note => ({
+      [
+        [1, 0],
+        [3, 2],
+      ].map(([string, above]): Note => ({
         ...note(bar + [0, 1, 2][step], step === 2 ? 1.95 : 0.95, string, from + above, step === 0 ? 1 : 0.85),
-        ...(step === 2 ? { bend: [[1, 0], [1.6, to - from], [1.95, to - from]] as const } : {}),
+        ...(step === 2
+          ? {
+              bend: [
+                [1, 0],
+                [1.6, to - from],
+                [1.95, to - from],
+              ] as const,
+            }
+          : {}),
       })),
-    ) // prettier-ignore
+    )
   })
 }
 

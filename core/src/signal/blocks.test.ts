@@ -174,7 +174,10 @@ describe('ring', () => {
     for (let turn = 0; turn < 40; turn++) {
       ring.take(out, 96, 32)
       if (turn >= 3) expect(Array.from(out)).toEqual(Array.from(data, (x) => x + (turn - 3) * 100))
-      ring.put(data.map((x) => x + turn * 100), 32) // prettier-ignore
+      ring.put(
+        data.map((x) => x + turn * 100),
+        32,
+      )
     }
   })
 

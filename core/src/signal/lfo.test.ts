@@ -20,7 +20,13 @@ describe('an LFO', () => {
     expect([at(sine, 0.25), at(sine, 0.5), at(sine, 0.75)].map((v) => Math.round(v * 100) / 100 + 0)).toEqual([1, 0, -1])
     expect(at(sine, 1 / 12)).toBeCloseTo(0.5, 2)
     const triangle = turn('triangle')
-    for (const [phase, value] of [[0.125, 0.5], [0.25, 1], [0.375, 0.5], [0.75, -1]]) expect(at(triangle, phase)).toBeCloseTo(value, 9) // prettier-ignore
+    for (const [phase, value] of [
+      [0.125, 0.5],
+      [0.25, 1],
+      [0.375, 0.5],
+      [0.75, -1],
+    ])
+      expect(at(triangle, phase)).toBeCloseTo(value, 9)
     const square = turn('square')
     expect([0.2, 0.49, 0.51, 0.9].map((p) => at(square, p))).toEqual([1, 1, -1, -1])
   })

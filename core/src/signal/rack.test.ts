@@ -139,7 +139,11 @@ describe('filters', () => {
     const bright = (amplitude: number) => {
       const low = sine(200, amplitude, 0.5)
       const high = sine(2_000, amplitude * 0.1, 0.5)
-      const { left } = run('filter.envelope', { from: 200, to: 2_000, mix: 100 }, low.map((x, n) => x + high[n])) // prettier-ignore
+      const { left } = run(
+        'filter.envelope',
+        { from: 200, to: 2_000, mix: 100 },
+        low.map((x, n) => x + high[n]),
+      )
       const [a, b] = partials(left, [200, 2_000])
       return b / a
     }

@@ -1,7 +1,15 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from './block'
 import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
 import { Smooth } from './smooth'
-import { bassTaper, bilinear, digitalMagnitude, stackTransfer, type AnalogCoefficients, type ToneStack, type ToneStackPots } from './toneStack' // prettier-ignore
+import {
+  bassTaper,
+  bilinear,
+  digitalMagnitude,
+  stackTransfer,
+  type AnalogCoefficients,
+  type ToneStack,
+  type ToneStackPots,
+} from './toneStack'
 import { audioTaper, dbToGain, evenTaper } from './units'
 
 /** Knobs that a design lacks stay undefined. All 0–10 but for those noted. */

@@ -23,7 +23,7 @@ export function echoPattern(timeMs: number, feedback: number, wetDb: number): Ec
   return points
 }
 
-/** How a mix knob weighs wet against dry: dB of the wet side over the dry one, by equal-power law (see decision 5). */
+/** How a mix weighs wet against dry: dB of the wet side over the dry one, from their gains (decision 5 says how a mix sets them). */
 export function wetAgainstDryDb(wet: number, dry: number): number {
   return dry <= 0 ? Infinity : 20 * Math.log10(Math.max(wet, 1e-9) / dry)
 }

@@ -66,7 +66,11 @@ describe('echoes', () => {
   // 50 % feedback is −6.02 dB a repeat, 20 % −13.98: handbook arithmetic
   it('fall by the feedback from the wet level on', () => {
     const half = echoPattern(375, 0.5, -12)
-    expect(half.slice(0, 3).map((p) => [p.ms, Number(p.db.toFixed(2))])).toEqual([[375, -12], [750, -18.02], [1_125, -24.04]]) // prettier-ignore
+    expect(half.slice(0, 3).map((p) => [p.ms, Number(p.db.toFixed(2))])).toEqual([
+      [375, -12],
+      [750, -18.02],
+      [1_125, -24.04],
+    ])
     expect(half).toHaveLength(8)
     expect(echoPattern(375, 0, -12)).toEqual([{ ms: 375, db: -12 }])
   })
@@ -77,6 +81,9 @@ describe('echoes', () => {
     // a dotted eighth (375) against quarters (500) falls between them, but for every fourth repeat
     expect(maskingOf(echoPattern(375, 0.2, -12), 500)?.underDb).toBeGreaterThan(50)
     expect(maskingOf(echoPattern(375, 0, -12), 500)).toBeNull()
+    // an echo within 40 ms of a note falls on it, one that comes later beside it
+    expect([461, 465, 535, 539].map((ms) => maskingOf(echoPattern(ms, 0, -12), 500) !== null)).toEqual([true, true, true, true])
+    expect([455, 545].map((ms) => maskingOf(echoPattern(ms, 0, -12), 500))).toEqual([null, null])
   })
 
   it('and by how much they must come down', () => {

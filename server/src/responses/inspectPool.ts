@@ -8,38 +8,40 @@ interface Waiting {
 
 /** Reads files on a thread of its own, so that the server answers meanwhile. */
 export class InspectPool {
-  private worker: Worker | null = null
-  private readonly waiting = new Map<number, Waiting>()
+  private thread: { readonly worker: Worker; readonly waiting: Map<number, Waiting> } | null = null
   private last = 0
 
   inspect(files: readonly Uint8Array[]): Promise<Inspected[]> {
-    const worker = this.running()
+    const { worker, waiting } = this.running()
     const id = ++this.last
     return new Promise((done, fail) => {
-      this.waiting.set(id, { done, fail })
+      waiting.set(id, { done, fail })
       worker.postMessage({ id, files })
     })
   }
 
-  private running(): Worker {
-    if (this.worker) return this.worker
+  private running() {
+    if (this.thread) return this.thread
     const worker = startThread()
+    const waiting = new Map<number, Waiting>()
+    const thread = { worker, waiting }
     worker.unref()
     worker.on('message', ({ id, results, failure }: { id: number; results?: Inspected[]; failure?: string }) => {
-      const waiting = this.waiting.get(id)
-      this.waiting.delete(id)
-      if (results) waiting?.done(results)
-      else waiting?.fail(new Error(failure))
+      const own = waiting.get(id)
+      waiting.delete(id)
+      if (results) own?.done(results)
+      else own?.fail(new Error(failure))
     })
+    // only its own jobs: the next thread may be at work already when this one's end is told
     const lost = (error: Error) => {
-      this.worker = null
-      for (const waiting of this.waiting.values()) waiting.fail(error)
-      this.waiting.clear()
+      if (this.thread === thread) this.thread = null
+      for (const own of waiting.values()) own.fail(error)
+      waiting.clear()
     }
     worker.on('error', lost)
     worker.on('exit', () => lost(new Error('The reading thread ended.')))
-    this.worker = worker
-    return worker
+    this.thread = thread
+    return thread
   }
 }
 

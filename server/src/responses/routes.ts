@@ -44,7 +44,12 @@ export function responseRoutes(database: Database, store: AssetStore, pool = new
             throw new HttpError(400, `paths: names ${paths.length} files, ${files.length} came.`, [
               { field: 'paths', reason: 'must name each file.' },
             ])
-          return take(database, store, pool, files.map((f, i) => ({ bytes: new Uint8Array(f.buffer), path: paths[i] }))) // prettier-ignore
+          return take(
+            database,
+            store,
+            pool,
+            files.map((f, i) => ({ bytes: new Uint8Array(f.buffer), path: paths[i] })),
+          )
         },
       }),
       route({

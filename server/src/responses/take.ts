@@ -17,7 +17,10 @@ export async function take(
   files: readonly Incoming[],
 ): Promise<UploadedResponse[]> {
   const inspected = await pool.inspect(files.map((f) => f.bytes))
-  const known = await findTwins(database, inspected.flatMap((i) => ('report' in i ? [i.report.fingerprint] : []))) // prettier-ignore
+  const known = await findTwins(
+    database,
+    inspected.flatMap((i) => ('report' in i ? [i.report.fingerprint] : [])),
+  )
   const here = new Map([...known].filter(([, row]) => row.deletedAt === null).map(([print, row]) => [print, row.name]))
   const back = new Map([...known].filter(([, row]) => row.deletedAt !== null).map(([print, row]) => [print, row.hash]))
   const fresh: NewResponse[] = []

@@ -59,7 +59,6 @@ async function* pieces(
   files: readonly DroppedFile[],
   report: { refuse(path: string, reason: string): void; other(): void; more(count: number): void },
 ): AsyncGenerator<Piece> {
-  // prettier-ignore
   for (const { path, file } of files) {
     if (ZIP.test(path)) {
       try {
@@ -87,7 +86,6 @@ function* unzipped(
   bytes: Uint8Array,
   report: { refuse(path: string, reason: string): void; other(): void; more(count: number): void },
 ): Generator<Piece> {
-  // prettier-ignore
   const names: string[] = []
   unzipSync(bytes, {
     filter: ({ name, originalSize }: UnzipFileInfo) => {

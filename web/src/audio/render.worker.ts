@@ -127,7 +127,9 @@ const renderJob = ({ preset, snapshot, riff, sampleRate }: Omit<MeasureJob, 'tok
 
 /** The dry riff, once everything that the rendering needs of stored files is here. */
 async function ready(job: Pick<MeasureJob, 'preset' | 'snapshot' | 'riff' | 'sampleRate'>): Promise<Float32Array> {
-  const used = Object.values(resolveValues(job.preset, job.snapshot)).flatMap(({ params: { response } }) => (typeof response === 'string' ? [response] : [])) // prettier-ignore
+  const used = Object.values(resolveValues(job.preset, job.snapshot)).flatMap(({ params: { response } }) =>
+    typeof response === 'string' ? [response] : [],
+  )
   await loadFiles(used)
   return loadRiff(job.riff, job.sampleRate)
 }
@@ -145,8 +147,10 @@ function renderWhole(
   onTap: (tap: Tap) => void = () => undefined,
   passing?: readonly string[],
 ): Sound {
-  // prettier-ignore
-  const taps = rendererFor(job.sampleRate, job.quality).render({ ...renderJob(job, dry), ...(passing ? { passing: new Set(passing) } : {}) }) // prettier-ignore
+  const taps = rendererFor(job.sampleRate, job.quality).render({
+    ...renderJob(job, dry),
+    ...(passing ? { passing: new Set(passing) } : {}),
+  })
   for (;;) {
     const { value, done } = taps.next()
     if (done) return value.sound
@@ -224,7 +228,10 @@ const worker = {
   /** Places layers in a mix and measures their sum; a shorter one is played again until the longest ends. */
   mix(layers: readonly { sides: Sides; placement: Placement }[], sampleRate: number): { sum: Sides; figures: MixFigures } {
     const frames = Math.max(...layers.map(({ sides }) => sides[0].length))
-    return mixLayers(layers.map(({ sides, placement }) => placeLayer(sides, placement, frames, sampleRate)), sampleRate) // prettier-ignore
+    return mixLayers(
+      layers.map(({ sides, placement }) => placeLayer(sides, placement, frames, sampleRate)),
+      sampleRate,
+    )
   },
 
   /** One layer as it stands in a mix of so many frames. */

@@ -16,7 +16,12 @@ export function Findings({ preset }: { preset: Preset }) {
     return [...overCeiling(preset, peaks), ...checkPreset(preset, newId)]
   }, [preset, measures])
   const warnings = findings.filter((f) => f.severity === 'warning').length
-  const words = findings.length === 0 ? 'nothing found' : warnings === 0 ? `${findings.length} ${findings.length === 1 ? 'note' : 'notes'}` : `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}` // prettier-ignore
+  const words =
+    findings.length === 0
+      ? 'nothing found'
+      : warnings === 0
+        ? `${findings.length} ${findings.length === 1 ? 'note' : 'notes'}`
+        : `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`
   return (
     <div>
       <div className="eyebrow">Checks</div>

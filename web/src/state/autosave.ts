@@ -5,8 +5,9 @@ import { api, isAway, sentenceOf } from '../api/api'
 import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
 import { notified } from './notices'
 import { readHistory } from './undoStore'
-import { clearPending, keepPending, readPending, standing } from './pending'
+import { clearPending, keepPending, readKept, standing, type Kept } from './pending'
 import type { Store, Thunk } from './store'
+import { openTabs, tabReady, thisTab } from './tab'
 import { hearTabs, tellTabs } from './tabs'
 
 const QUIET_MS = 700
@@ -22,16 +23,40 @@ export const openPreset =
     const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true, subscribe: false }))
     const { data, error } = await request
     if (!data) return sentenceOf(error)
-    const found = readPending(id)
-    const how = found ? standing(found, data) : 'there'
-    if (how === 'there') clearPending(id)
-    const pending = how === 'there' ? null : found
+    await tabReady
+    const ahead: Kept[] = []
+    for (const kept of readKept(id, await openTabs()))
+      if (standing(kept.pending, data) === 'there') clearPending(id, kept.tab)
+      else ahead.push(kept)
+    const [found, ...others] = ahead as [Kept | undefined, ...Kept[]]
+    const how = found ? standing(found.pending, data) : 'there'
+    const pending = found?.pending ?? null
+    if (found && found.tab !== thisTab()) {
+      keepPending(id, found.pending)
+      clearPending(id, found.tab)
+    }
+    void dispatch(shelveKept(id, others))
     const kept = await readHistory(id)
     dispatch(opened({ stored: data, pending: pending?.document ?? null, snapshot, kept }))
     if (how === 'conflict') dispatch(conflictFound({ revision: data.revision, document: data.document }))
     else if (pending)
       dispatch(notified({ kind: 'note', text: 'Edits from an earlier visit that the server did not have were brought back.' }))
     return null
+  }
+
+/** Edits of the same preset that other tabs kept before they were closed: each becomes a preset of its own, so that none is lost. */
+const shelveKept =
+  (id: string, others: readonly Kept[]): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    for (const { tab, at, pending } of others) {
+      const time = new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+      const name = `${pending.document.name.slice(0, 60)} (kept ${time})`
+      const { data } = await dispatch(api.endpoints.createPreset.initiate({ ...pending.document, name }))
+      // with the server away they stay where they are until the next visit
+      if (!data) return
+      clearPending(id, tab)
+      dispatch(notified({ kind: 'note', text: `Edits that another tab could not send are on the shelf as “${name}”.` }))
+    }
   }
 
 /**

@@ -27,7 +27,15 @@ const own = (id: string, what: Partial<BoardSwitch>): BoardSwitch => ({
   ...createSwitch(id, { page: 'singles', bank: 0, index: Number(id) }),
   ...what,
 })
-const target = (id: string, stage: string, param: string, from: number, to: number) => ({ id, stage, param, from, to, curve: LINEAR, snapshots: null }) // prettier-ignore
+const target = (id: string, stage: string, param: string, from: number, to: number) => ({
+  id,
+  stage,
+  param,
+  from,
+  to,
+  curve: LINEAR,
+  snapshots: null,
+})
 
 /** The pit with a board of its own, opened as another preset each time. */
 let opened = 0
@@ -106,7 +114,8 @@ describe('a board that is played', () => {
 
   it('moves a momentary source while it is down, and others there and back', () => {
     open(own('0', { press: { do: 'source', control: 'throw' } }), own('1', { press: { do: 'source', control: 'pedal2' } }))
-    const at = (id: string) => controls.positionIn(state(), present().controls?.find((c) => c.id === id) ?? demoPresets[0].preset.controls?.[0] as never) // prettier-ignore
+    const at = (id: string) =>
+      controls.positionIn(state(), present().controls?.find((c) => c.id === id) ?? (demoPresets[0].preset.controls?.[0] as never))
     store.dispatch(board.footMoved('0', true, 0))
     expect(at('throw')).toBe(1)
     store.dispatch(board.footMoved('0', false, 10))

@@ -43,7 +43,11 @@ export const footMoved =
       }
       clearTimeout(machine.timer)
       const due = machine.gestures.dueAt()
-      if (due !== null) machine.timer = setTimeout(() => act(machine.gestures.due(Math.max(due, performance.now())), due), Math.max(0, due - performance.now())) // prettier-ignore
+      if (due !== null)
+        machine.timer = setTimeout(
+          () => act(machine.gestures.due(Math.max(due, performance.now())), due),
+          Math.max(0, due - performance.now()),
+        )
     }
     act(down ? machine.gestures.down(at) : machine.gestures.up(at), at)
   }

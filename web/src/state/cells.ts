@@ -63,7 +63,11 @@ export function between(preset: Preset, range: CellsState['range']): Picked | nu
     const [from, to] = [ids.indexOf(a), ids.indexOf(b)].sort((x, y) => x - y)
     return from < 0 ? null : ids.slice(from, to + 1)
   }
-  const stages = stretch(partsOf(preset.chain).map((s) => s.id), range.from.stage, range.to.stage) // prettier-ignore
+  const stages = stretch(
+    partsOf(preset.chain).map((s) => s.id),
+    range.from.stage,
+    range.to.stage,
+  )
   const { from, to } = range
   const columns = preset.snapshots.map((s) => s.id)
   const snapshots = from.snapshot === null || to.snapshot === null ? [] : stretch(columns, from.snapshot, to.snapshot)

@@ -86,7 +86,10 @@ const levelAtOutput =
     const done = Object.keys(levels).length - short.filter((words) => words.includes('trim ends')).length
     if (done > 0) dispatch(notified({ kind: 'note', text: `Levelled ${done === 1 ? '1 snapshot' : `${done} snapshots`} to the target.` }))
     if (short.length > 0) dispatch(notified({ kind: 'warning', text: `Not levelled: ${short.join(', ')}.` }))
-    if (hot.length > 0) dispatch(notified({ kind: 'warning', text: `True peak after levelling, dBTP: ${hot.join(', ')}. Lower the target, or hold the peaks.` })) // prettier-ignore
+    if (hot.length > 0)
+      dispatch(
+        notified({ kind: 'warning', text: `True peak after levelling, dBTP: ${hot.join(', ')}. Lower the target, or hold the peaks.` }),
+      )
   }
 
 /** Anywhere else what follows may compress: each snapshot is rendered and metered until it is within 0.1 LU. */
@@ -96,7 +99,12 @@ const levelBySearch =
     const { stage, param, spec } = trim
     const snapshots = wanted(preset, only)
     const name = modelOf(stage.model).name
-    dispatch(notified({ kind: 'note', text: `Levelling ${snapshots.length === 1 ? snapshots[0].name : `${snapshots.length} snapshots`} by the ${spec.label.toLowerCase()} of ${name} …` })) // prettier-ignore
+    dispatch(
+      notified({
+        kind: 'note',
+        text: `Levelling ${snapshots.length === 1 ? snapshots[0].name : `${snapshots.length} snapshots`} by the ${spec.label.toLowerCase()} of ${name} …`,
+      }),
+    )
     const levels: Record<string, number> = {}
     const short: string[] = []
     const hot: string[] = []
@@ -142,7 +150,10 @@ const levelBySearch =
     }
     if (Object.keys(levels).length > 0) dispatch(edit({ type: 'setLevels', stage: stage.id, param, levels }))
     if (short.length > 0) dispatch(notified({ kind: 'warning', text: `Not at its target: ${short.join(', ')}.` }))
-    if (hot.length > 0) dispatch(notified({ kind: 'warning', text: `True peak after levelling, dBTP: ${hot.join(', ')}. Lower the target, or hold the peaks.` })) // prettier-ignore
+    if (hot.length > 0)
+      dispatch(
+        notified({ kind: 'warning', text: `True peak after levelling, dBTP: ${hot.join(', ')}. Lower the target, or hold the peaks.` }),
+      )
     if (short.length < snapshots.length)
       dispatch(notified({ kind: 'note', text: `Levelled within ${figure(Math.max(0.01, residual), 2)} LU of the targets.` }))
   }

@@ -1,10 +1,49 @@
 import { describe, expect, it, vi } from 'vitest'
 import { blankPreset, type Preset } from '@fulgor/core/preset'
-import { keepPending, standing } from './pending'
+import { clearPending, keepPending, readKept, standing } from './pending'
+import { thisTab } from './tab'
 
 const named = (name: string): Preset => ({ ...blankPreset('P'), name })
 
+/** A storage like the browser's: what it holds are properties of its own. */
+function storage(held: Record<string, string>): Record<string, string> {
+  const methods = {
+    getItem: (key: string) => held[key] ?? null,
+    setItem: (key: string, value: string) => (held[key] = value),
+    removeItem: (key: string) => Reflect.deleteProperty(held, key),
+  }
+  return Object.setPrototypeOf(held, methods) as Record<string, string>
+}
+const text = (name: string, at: number) => JSON.stringify({ document: named(name), baseRevision: 1, sent: null, at })
+
 describe('edits that were kept in the browser', () => {
+  it('are each tab’s own: this tab’s first, then those of closed tabs, newest first; open tabs keep theirs', () => {
+    const held = storage({
+      'fulgor.pending.p.old': text('old', 5),
+      'fulgor.pending.p.newer': text('newer', 9),
+      'fulgor.pending.p.open': text('open', 20),
+      'fulgor.pending.p': text('of an older build', 2),
+      'fulgor.pending.px.other': text('of another preset', 30),
+      'fulgor.pending.p.broken': 'not JSON',
+    })
+    vi.stubGlobal('localStorage', held)
+    keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
+    const kept = readKept('p', new Set(['open', thisTab()]))
+    expect(kept.map((k) => k.pending.document.name)).toEqual(['mine', 'newer', 'old', 'of an older build'])
+    clearPending('p')
+    clearPending('p', 'newer')
+    clearPending('p', '')
+    expect(readKept('p', new Set()).map((k) => k.tab)).toEqual(['open', 'old'])
+    vi.unstubAllGlobals()
+  })
+
+  it('are none where storage is forbidden, and nothing breaks', () => {
+    vi.stubGlobal('localStorage', undefined)
+    keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
+    expect(readKept('p', new Set())).toEqual([])
+    vi.unstubAllGlobals()
+  })
+
   it('leave nothing out of date, and nothing broken, where storage is full', () => {
     const removeItem = vi.fn()
     const setItem = () => {
@@ -12,7 +51,7 @@ describe('edits that were kept in the browser', () => {
     }
     vi.stubGlobal('localStorage', { setItem, removeItem })
     keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
-    expect(removeItem).toHaveBeenCalledWith('fulgor.pending.p')
+    expect(removeItem).toHaveBeenCalledWith(`fulgor.pending.p.${thisTab()}`)
     vi.unstubAllGlobals()
   })
 

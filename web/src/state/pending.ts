@@ -1,4 +1,5 @@
 import { readPreset, type Preset } from '@fulgor/core/preset'
+import { thisTab } from './tab'
 
 /** Edits that the server does not have yet, kept in the browser so that neither a closed tab nor a lost server loses them. */
 export interface Pending {
@@ -19,32 +20,70 @@ export function standing(
   return pending.baseRevision === stored.revision || same(pending.sent, stored.document) ? 'ahead' : 'conflict'
 }
 
-const keyOf = (id: string): string => `fulgor.pending.${id}`
+const PREFIX = 'fulgor.pending.'
+/** What builds before this one kept has no tab. */
+const NO_TAB = ''
+/** Every tab keeps its own: two tabs on one preset never take each other's place. */
+const keyOf = (id: string, tab = thisTab()): string => (tab === NO_TAB ? PREFIX + id : `${PREFIX}${id}.${tab}`)
 
 /** A browser that has no room, or keeps nothing, is no reason not to send the edit: what is kept then would only be out of date. */
 export function keepPending(id: string, pending: Pending): void {
   try {
-    localStorage.setItem(keyOf(id), JSON.stringify(pending))
+    localStorage.setItem(keyOf(id), JSON.stringify({ ...pending, at: Date.now() }))
   } catch {
     clearPending(id)
   }
 }
 
-export function clearPending(id: string): void {
+/** @param tab whose edits; this tab's by itself */
+export function clearPending(id: string, tab?: string): void {
   try {
-    localStorage.removeItem(keyOf(id))
+    localStorage.removeItem(keyOf(id, tab))
   } catch {
     // forbidden storage holds nothing
   }
 }
 
-export function readPending(id: string): Pending | null {
-  const text = localStorage.getItem(keyOf(id))
-  if (text === null) return null
+/** Edits that one tab kept. */
+export interface Kept {
+  readonly tab: string
+  /** ms since 1970. */
+  readonly at: number
+  readonly pending: Pending
+}
+
+/**
+ * What this tab kept of a preset, and what tabs did that are closed, newest first.
+ * @param open tabs whose edits are their own
+ */
+export function readKept(id: string, open: ReadonlySet<string>): Kept[] {
+  const mine = thisTab()
+  return keysOf(id)
+    .map((key) => ({ key, tab: key.slice(PREFIX.length + id.length + 1) }))
+    .filter(({ tab }) => tab === mine || !open.has(tab))
+    .flatMap(({ key, tab }) => {
+      const kept = read(key)
+      return kept ? [{ tab, ...kept }] : []
+    })
+    .sort((a, b) => (a.tab === mine ? -1 : b.tab === mine ? 1 : b.at - a.at))
+}
+
+function keysOf(id: string): string[] {
   try {
-    const { document, baseRevision, sent } = JSON.parse(text) as { document: unknown; baseRevision: unknown; sent?: unknown }
+    return Object.keys(localStorage).filter((key) => key === PREFIX + id || key.startsWith(`${PREFIX}${id}.`))
+  } catch {
+    return []
+  }
+}
+
+function read(key: string): Omit<Kept, 'tab'> | null {
+  try {
+    const text = localStorage.getItem(key)
+    if (text === null) return null
+    const { document, baseRevision, sent, at } = JSON.parse(text) as Record<string, unknown>
     if (typeof baseRevision !== 'number') return null
-    return { document: readPreset(document), baseRevision, sent: sent ? readPreset(sent) : null }
+    const pending = { document: readPreset(document), baseRevision, sent: sent ? readPreset(sent) : null }
+    return { at: typeof at === 'number' ? at : 0, pending }
   } catch {
     return null
   }

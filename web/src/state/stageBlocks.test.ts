@@ -70,7 +70,7 @@ describe('whole rows', () => {
     store.dispatch(blocks.stepStages(stages, -1))
     expect(rows()).toEqual(before)
     store.dispatch(blocks.bypassStages(stages))
-    const on = () => stages.map((id) => resolveStage(present(), findStage(present(), id) ?? pit.chain[0] as never, 'storm').on) // prettier-ignore
+    const on = () => stages.map((id) => resolveStage(present(), findStage(present(), id) ?? (pit.chain[0] as never), 'storm').on)
     expect(on()).toEqual([false, false])
     store.dispatch(blocks.bypassStages(stages))
     expect(on()).toEqual([true, true])

@@ -21,7 +21,6 @@ let actions: typeof import('./actions')
 let levelling: typeof import('./levelling')
 let measures: typeof import('./measures')
 let player: typeof import('./player')
-let pending: typeof import('./pending')
 let notices: typeof import('./notices')
 beforeAll(async () => {
   store = (await import('./store')).store
@@ -30,7 +29,6 @@ beforeAll(async () => {
   levelling = await import('./levelling')
   measures = await import('./measures')
   player = await import('./player')
-  pending = await import('./pending')
   notices = await import('./notices')
 })
 
@@ -240,19 +238,6 @@ describe('player', () => {
     store.dispatch(player.playingChanged(true))
     expect(store.getState().player.error).toBeNull()
     store.dispatch(player.playingChanged(false))
-  })
-})
-
-describe('edits kept in the browser', () => {
-  it('come back as they were, and a damaged one is none', () => {
-    pending.keepPending('p', { document: pit, baseRevision: 4, sent: null })
-    expect(pending.readPending('p')).toEqual({ document: pit, baseRevision: 4, sent: null })
-    kept.set('fulgor.pending.p', '{"document": {"format": "other"}, "baseRevision": 4}')
-    expect(pending.readPending('p')).toBeNull()
-    kept.set('fulgor.pending.p', 'not JSON')
-    expect(pending.readPending('p')).toBeNull()
-    pending.clearPending('p')
-    expect(kept.size).toBe(0)
   })
 })
 

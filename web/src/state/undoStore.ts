@@ -33,7 +33,11 @@ async function keep(id: string, history: History): Promise<void> {
 async function prune(): Promise<void> {
   const all = await entries<string, Kept>(database())
   const old = all.sort((a, b) => b[1].at - a[1].at).slice(PRESETS)
-  if (old.length > 0) await delMany(old.map(([id]) => id), database()) // prettier-ignore
+  if (old.length > 0)
+    await delMany(
+      old.map(([id]) => id),
+      database(),
+    )
 }
 
 /** Keeps what can be undone over a reload. A browser that keeps nothing is no error: undo then ends with the page. */

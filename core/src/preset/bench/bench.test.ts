@@ -23,7 +23,10 @@ import {
   type Preset,
 } from '..'
 
-const bench = { ...createBench(), channels: [createChannel('a'), createChannel('b', { kind: 'file', file: 'f'.repeat(64), name: 'Ours', side: 'left' })] } // prettier-ignore
+const bench = {
+  ...createBench(),
+  channels: [createChannel('a'), createChannel('b', { kind: 'file', file: 'f'.repeat(64), name: 'Ours', side: 'left' })],
+}
 const blank = blankPreset('Bench')
 const touched = applyEdit(blank, { type: 'setBench', stage: 'cab', snapshot: null, bench, touched: 'x' })
 
@@ -149,7 +152,14 @@ it('finds what the signal runs through before a stage', () => {
     ...blank,
     chain: [
       createStage('gate', 'gate'),
-      { kind: 'parallel', id: 'p', lanes: [createLane('l', [createStage('a1', 'amp.lantern'), createStage('c1', 'cabinet')]), createLane('r', [createStage('c2', 'cabinet')])] }, // prettier-ignore
+      {
+        kind: 'parallel',
+        id: 'p',
+        lanes: [
+          createLane('l', [createStage('a1', 'amp.lantern'), createStage('c1', 'cabinet')]),
+          createLane('r', [createStage('c2', 'cabinet')]),
+        ],
+      },
       createStage('out', 'output'),
     ],
   }

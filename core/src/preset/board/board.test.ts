@@ -7,7 +7,18 @@ import { blankPreset, CAPACITIES, DEFAULT_MIDI, DEFAULT_SCALE, presetSchema, rea
 type Loose = Record<string, unknown>
 const plain = (value: unknown): Loose => JSON.parse(JSON.stringify(value)) as Loose
 const pit = plain(demoPresets[0].preset)
-const ownSwitch = (change: Loose = {}): Loose => ({ id: 'x', page: 'singles', bank: 1, index: 0, label: '', press: null, hold: null, double: null, midi: null, ...change }) // prettier-ignore
+const ownSwitch = (change: Loose = {}): Loose => ({
+  id: 'x',
+  page: 'singles',
+  bank: 1,
+  index: 0,
+  label: '',
+  press: null,
+  hold: null,
+  double: null,
+  midi: null,
+  ...change,
+})
 const withSwitches = (...switches: readonly Loose[]): Loose => ({
   ...pit,
   board: { start: 'singles', holdMs: 400, doubleMs: 300, switches },
@@ -42,8 +53,18 @@ const refused: readonly (readonly [string, Loose, string, string])[] = [
   ['a ninth bank', withSwitches(ownSwitch({ bank: 8 })), 'board.switches[0].bank', '0 to 7'],
   ['a page that is none', withSwitches(ownSwitch({ page: 'songs' })), 'board.switches[0].page', 'snapshots or singles'],
   ['a long label', withSwitches(ownSwitch({ label: 'x'.repeat(25) })), 'board.switches[0].label', '0 to 24'],
-  ['a snapshot that is not there', pressing({ do: 'snapshot', snapshot: 'gone' }), 'board.switches[0].press.snapshot', 'no snapshot “gone”'],
-  ['a stage that is not there', pressing({ do: 'stages', stages: ['gone'], how: 'each' }), 'board.switches[0].press.stages[0]', 'no stage or lane “gone”'],
+  [
+    'a snapshot that is not there',
+    pressing({ do: 'snapshot', snapshot: 'gone' }),
+    'board.switches[0].press.snapshot',
+    'no snapshot “gone”',
+  ],
+  [
+    'a stage that is not there',
+    pressing({ do: 'stages', stages: ['gone'], how: 'each' }),
+    'board.switches[0].press.stages[0]',
+    'no stage or lane “gone”',
+  ],
   ['no stage', pressing({ do: 'stages', stages: [], how: 'each' }), 'board.switches[0].press.stages', 'at least one'],
   ['one stage twice', pressing({ do: 'stages', stages: ['amp', 'amp'], how: 'each' }), 'board.switches[0].press.stages', 'twice'],
   ['a strange way', pressing({ do: 'stages', stages: ['amp'], how: 'maybe' }), 'board.switches[0].press.how', 'each or together'],
@@ -56,11 +77,16 @@ const refused: readonly (readonly [string, Loose, string, string])[] = [
   ['channel 17', withMidi({ channel: 17 }), 'midiPlan.channel', '1 to 16'],
   ['program 128', withMidi({ program: 128 }), 'midiPlan.program', '0 to 127'],
   ['a bank of 15 bits', withMidi({ bank: 16_384 }), 'midiPlan.bank', '0 to 16383'],
-  ['a channel mode message', withMidi({ snapshots: { by: 'controller', controller: 120, first: 0 } }), 'midiPlan.snapshots.controller', '0 to 119'],
+  [
+    'a channel mode message',
+    withMidi({ snapshots: { by: 'controller', controller: 120, first: 0 } }),
+    'midiPlan.snapshots.controller',
+    '0 to 119',
+  ],
   ['one switch', withCapacity({ switches: 1 }), 'device.capacity.switches', '2 to 12'],
   ['half a pedal', withCapacity({ pedals: 0.5 }), 'device.capacity.pedals', 'whole number'],
   ['a hold that is no yes or no', withCapacity({ hold: 'yes' }), 'device.capacity.hold', 'true or false'],
-] // prettier-ignore
+]
 
 describe('foot controller, MIDI plan and device', () => {
   it.each(taken)('takes %s, as the schema does', (_, document) => {

@@ -18,7 +18,13 @@ function checkFunction(preset: Preset, fn: SwitchFunction, path: string): void {
   const there = (id: string, at: string, what: string, found: boolean) => {
     if (!found) throw new DocumentError(`${path}.${at}`, `there is no ${what} “${id}”.`)
   }
-  const control = (id: string, at: string) => there(id, at, 'source', (preset.controls ?? []).some((c) => c.id === id)) // prettier-ignore
+  const control = (id: string, at: string) =>
+    there(
+      id,
+      at,
+      'source',
+      (preset.controls ?? []).some((c) => c.id === id),
+    )
   if (fn.do === 'snapshot') there(fn.snapshot, 'snapshot', 'snapshot', findSnapshot(preset, fn.snapshot) !== undefined)
   if (fn.do === 'stages')
     fn.stages.forEach((id, i) => {

@@ -9,8 +9,16 @@ const edits: Edit[] = [
   { type: 'setParam', stage: 'amp', snapshot: 's2', param: 'level', value: 3 },
   { type: 'setOn', stage: 'amp', snapshot: 's2', on: true },
   { type: 'addControl', control: createControl('pedal', 'pedal', 'Pedal') },
-  { type: 'addTarget', control: 'pedal', target: { id: 't', stage: 'amp', param: 'gain', from: 2, to: 9, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null } }, // prettier-ignore
-  { type: 'addTarget', control: 'pedal', target: { id: 'u', stage: 'amp', param: 'mid', from: 0, to: 5, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null } }, // prettier-ignore
+  {
+    type: 'addTarget',
+    control: 'pedal',
+    target: { id: 't', stage: 'amp', param: 'gain', from: 2, to: 9, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null },
+  },
+  {
+    type: 'addTarget',
+    control: 'pedal',
+    target: { id: 'u', stage: 'amp', param: 'mid', from: 0, to: 5, curve: { shape: 'linear', heel: 0, toe: 0 }, snapshots: null },
+  },
 ]
 const preset = edits.reduce(applyEdit, blankPreset('Models'))
 const changed = (model: string, gainDb = 0): Preset => applyEdit(preset, { type: 'changeModel', stage: 'amp', model, gainDb })

@@ -114,9 +114,15 @@ describe('any edits in any order', () => {
         () => (lanes.length > 0 ? { type: 'moveLane', lane: pick(lanes), index: random(4) } : null),
         () => (splits.length > 0 ? { type: 'dissolve', split: pick(splits).id } : null),
         () => ({ type: 'setOn', stage: pick(partsOf(present.chain)).id, snapshot: pick(present.snapshots).id, on: random(2) === 0 }),
-        () => ({ type: 'setParam', stage: pick(partsOf(present.chain)).id, snapshot: random(2) ? null : pick(present.snapshots).id, param: 'level', value: 0 - random(9) }),
+        () => ({
+          type: 'setParam',
+          stage: pick(partsOf(present.chain)).id,
+          snapshot: random(2) ? null : pick(present.snapshots).id,
+          param: 'level',
+          value: 0 - random(9),
+        }),
         () => ({ type: 'cellToBase', stage: pick(partsOf(present.chain)).id, snapshot: pick(present.snapshots).id }),
-      ] // prettier-ignore
+      ]
       const edit = pick(edits)()
       if (!edit) continue
       try {
@@ -143,7 +149,11 @@ describe('any edits in any order', () => {
       const rows = ids(preset)
       expect(new Set(rows).size).toBe(rows.length)
       for (const split of splitsOf(preset.chain)) expect(split.lanes.length).toBeGreaterThanOrEqual(2)
-      expect(Object.keys(resolveValues(preset, preset.snapshots[0].id)).sort()).toEqual(partsOf(preset.chain).map((s) => s.id).sort()) // prettier-ignore
+      expect(Object.keys(resolveValues(preset, preset.snapshots[0].id)).sort()).toEqual(
+        partsOf(preset.chain)
+          .map((s) => s.id)
+          .sort(),
+      )
     }
   })
 })

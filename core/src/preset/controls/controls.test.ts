@@ -46,8 +46,28 @@ describe('curves', () => {
     [curve('linear', { heel: 0.2, toe: 0.2 }), 0.1, 0],
     [curve('linear', { heel: 0.2, toe: 0.2 }), 0.35, 0.25],
     [curve('linear', { heel: 0.2, toe: 0.2 }), 0.9, 1],
-    [curve('points', { points: [[0, 0], [0.5, 0.8], [1, 0.2]] }), 0.25, 0.4], // prettier-ignore
-    [curve('points', { points: [[0, 0], [0.5, 0.8], [1, 0.2]] }), 0.75, 0.5], // prettier-ignore
+    [
+      curve('points', {
+        points: [
+          [0, 0],
+          [0.5, 0.8],
+          [1, 0.2],
+        ],
+      }),
+      0.25,
+      0.4,
+    ],
+    [
+      curve('points', {
+        points: [
+          [0, 0],
+          [0.5, 0.8],
+          [1, 0.2],
+        ],
+      }),
+      0.75,
+      0.5,
+    ],
   ])('%o at %s', (shape, x, y) => expect(curveAt(shape, x)).toBeCloseTo(y, 9))
 
   it.each(['linear', 'exponential', 'logarithmic', 's'] as const)('%s runs from 0 to 1 and never back', (shape) => {

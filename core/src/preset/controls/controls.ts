@@ -21,7 +21,8 @@ export const isLive = (target: ControlTarget, snapshot: string | null): boolean 
 /** What a target's parameter is: a number, a choice, or null for `on` and a macro's position. @returns undefined when it is not there */
 export function targetSpec(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined {
   const stage = findStage(preset, target.stage)
-  if (!stage) return (preset.controls ?? []).some((c) => c.id === target.stage && c.kind === 'macro') && target.param === POSITION ? null : undefined // prettier-ignore
+  if (!stage)
+    return (preset.controls ?? []).some((c) => c.id === target.stage && c.kind === 'macro') && target.param === POSITION ? null : undefined
   if (target.param === 'on') return null
   const { params } = modelOf(stage.model)
   return Object.hasOwn(params, target.param) ? params[target.param] : undefined

@@ -105,7 +105,11 @@ export const readyMoves: readonly ReadyMove[] = [
     build(bench) {
       const wah = stagesOf(bench.preset.chain).find((s) => s.model === 'filter.wah')
       if (wah) return { targets: [aim(bench, wah.id, 'position', 0, 10)], control: { smoothing: 10 } }
-      const { id, edit } = added(bench, 'filter.wah', stagesOf(bench.preset.chain).find((s) => s.model !== 'gate')) // prettier-ignore
+      const { id, edit } = added(
+        bench,
+        'filter.wah',
+        stagesOf(bench.preset.chain).find((s) => s.model !== 'gate'),
+      )
       return { edits: [edit], targets: [aim(bench, id, 'position', 0, 10)], control: { smoothing: 10 } }
     },
   },
@@ -142,7 +146,16 @@ export const readyMoves: readonly ReadyMove[] = [
       if (!amp || !output) return 'It needs an amp and an Output.'
       const level = now(bench, output, 'level')
       // the last quarter of the travel takes the lift back, too slowly to be heard: a guitar that is turned off is not turned up
-      const lift: Curve = { shape: 'points', heel: 0, toe: 0, points: [[0, 0], [0.25, 1], [1, 0]] } // prettier-ignore
+      const lift: Curve = {
+        shape: 'points',
+        heel: 0,
+        toe: 0,
+        points: [
+          [0, 0],
+          [0.25, 1],
+          [1, 0],
+        ],
+      }
       const top = Math.min(levelRange(output.model)[1], level + 6)
       const treble = 'treble' in amp.params ? now(bench, amp, 'treble') : null
       return {
@@ -194,7 +207,9 @@ export const readyMoves: readonly ReadyMove[] = [
     build(bench) {
       const rotary = stagesOf(bench.preset.chain).find((s) => s.model === 'modulation.rotary')
       if (rotary) return { targets: [aim(bench, rotary.id, 'speed', 'slow', 'fast')], control: { smoothing: 0 } }
-      const before = stagesOf(bench.preset.chain).find((s) => ['delay', 'reverb'].includes(modelOf(s.model).family)) ?? last(bench.preset, (s) => s.model === 'output') // prettier-ignore
+      const before =
+        stagesOf(bench.preset.chain).find((s) => ['delay', 'reverb'].includes(modelOf(s.model).family)) ??
+        last(bench.preset, (s) => s.model === 'output')
       const { id, edit } = added(bench, 'modulation.rotary', before)
       return { edits: [edit], targets: [aim(bench, id, 'speed', 'slow', 'fast')], control: { smoothing: 0 } }
     },

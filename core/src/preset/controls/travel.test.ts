@@ -26,7 +26,20 @@ describe('a travel', () => {
     expect(stillTwentieths(level, target)).toBe(0)
     expect(stillTwentieths(level, { ...target, curve: { ...LINEAR, heel: 0.4, toe: 0.4 } })).toBe(16)
     expect(stillTwentieths(level, { ...target, to: -20 })).toBe(20)
-    expect(stillTwentieths(level, { ...target, curve: { ...LINEAR, shape: 'points', points: [[0, 0], [0.5, 0], [1, 1]] } })).toBe(10) // prettier-ignore
+    expect(
+      stillTwentieths(level, {
+        ...target,
+        curve: {
+          ...LINEAR,
+          shape: 'points',
+          points: [
+            [0, 0],
+            [0.5, 0],
+            [1, 1],
+          ],
+        },
+      }),
+    ).toBe(10)
   })
 
   it('of what listens to the input goes with the input', () => {

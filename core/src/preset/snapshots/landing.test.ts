@@ -10,7 +10,13 @@ const edits: Edit[] = [
 const three = edits.reduce(applyEdit, blankPreset('Three'))
 const gain = (preset: Preset) => preset.snapshots.map((s) => resolveValues(preset, s.id).amp.params.gain)
 const turned = (lit: string | null, reach: Reach, value: number) =>
-  applyEdit(three, { type: 'setParam', stage: 'amp', snapshot: landing(three, { id: 'amp' }, 'gain', lit, reach).snapshot, param: 'gain', value }) // prettier-ignore
+  applyEdit(three, {
+    type: 'setParam',
+    stage: 'amp',
+    snapshot: landing(three, { id: 'amp' }, 'gain', lit, reach).snapshot,
+    param: 'gain',
+    value,
+  })
 
 describe('an edit lands where it is heard', () => {
   it('in the lit snapshot, whatever it reaches and whoever holds a value', () => {
@@ -37,7 +43,13 @@ describe('an edit lands where it is heard', () => {
     const base = gain(three)[0]
     let preset = three
     for (const value of [6, Number(base), 4])
-      preset = applyEdit(preset, { type: 'setParam', stage: 'amp', snapshot: landing(preset, { id: 'amp' }, 'gain', 's3', 'shared').snapshot, param: 'gain', value }) // prettier-ignore
+      preset = applyEdit(preset, {
+        type: 'setParam',
+        stage: 'amp',
+        snapshot: landing(preset, { id: 'amp' }, 'gain', 's3', 'shared').snapshot,
+        param: 'gain',
+        value,
+      })
     expect(gain(preset)).toEqual([base, base, 4])
   })
 })

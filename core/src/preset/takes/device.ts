@@ -6,10 +6,22 @@ export type CapacityCount = Exclude<keyof DeviceCapacity, 'hold' | 'double'>
 
 /** Sizes to begin with; each number can be changed. */
 export const CAPACITIES: readonly { readonly name: string; readonly capacity: DeviceCapacity }[] = [
-  { name: 'Small floor unit', capacity: { switches: 3, banks: 4, hold: true, double: false, pedals: 1, sources: 6, assignments: 16, snapshots: 4 } }, // prettier-ignore
-  { name: 'Floor unit', capacity: { switches: 8, banks: 2, hold: true, double: false, pedals: 2, sources: 16, assignments: 64, snapshots: 8 } }, // prettier-ignore
-  { name: 'Large floor unit', capacity: { switches: 12, banks: 4, hold: true, double: true, pedals: 4, sources: 24, assignments: 64, snapshots: 8 } }, // prettier-ignore
-  { name: 'Plugin with a MIDI board', capacity: { switches: 6, banks: 4, hold: true, double: true, pedals: 2, sources: 24, assignments: 64, snapshots: 8 } }, // prettier-ignore
+  {
+    name: 'Small floor unit',
+    capacity: { switches: 3, banks: 4, hold: true, double: false, pedals: 1, sources: 6, assignments: 16, snapshots: 4 },
+  },
+  {
+    name: 'Floor unit',
+    capacity: { switches: 8, banks: 2, hold: true, double: false, pedals: 2, sources: 16, assignments: 64, snapshots: 8 },
+  },
+  {
+    name: 'Large floor unit',
+    capacity: { switches: 12, banks: 4, hold: true, double: true, pedals: 4, sources: 24, assignments: 64, snapshots: 8 },
+  },
+  {
+    name: 'Plugin with a MIDI board',
+    capacity: { switches: 6, banks: 4, hold: true, double: true, pedals: 2, sources: 24, assignments: 64, snapshots: 8 },
+  },
 ]
 
 const FLOOR_UNIT = CAPACITIES[1].capacity

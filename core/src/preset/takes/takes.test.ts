@@ -42,13 +42,23 @@ describe('a device’s level control', () => {
 describe('levels from takes', () => {
   function threeTakes(): { preset: Preset; lufs: Map<string, number> } {
     let preset = blankPreset('Takes')
-    for (const [id, name] of [['lead', 'Lead'], ['clean', 'Clean']] as const) preset = applyEdit(preset, { type: 'addSnapshot', snapshot: id, name }) // prettier-ignore
+    for (const [id, name] of [
+      ['lead', 'Lead'],
+      ['clean', 'Clean'],
+    ] as const)
+      preset = applyEdit(preset, { type: 'addSnapshot', snapshot: id, name })
     preset = applyEdit(preset, { type: 'setPlan', snapshot: 'lead', plan: { role: 'lead' } })
     preset = applyEdit(preset, { type: 'addTake', snapshot: 's1', take: take('a', -2) })
     preset = applyEdit(preset, { type: 'addTake', snapshot: 'lead', take: take('b', null) })
     preset = applyEdit(preset, { type: 'addTake', snapshot: 'clean', take: take('e', -9) })
     preset = applyEdit(preset, { type: 'addTake', snapshot: 'clean', take: take('c', -4) })
-    const lufs = new Map([['a', -20], ['b', -22], ['c', -16]].map(([id, l]) => [String(id).padEnd(64, '0'), Number(l)])) // prettier-ignore
+    const lufs = new Map(
+      [
+        ['a', -20],
+        ['b', -22],
+        ['c', -16],
+      ].map(([id, l]) => [String(id).padEnd(64, '0'), Number(l)]),
+    )
     return { preset, lufs }
   }
 
@@ -65,7 +75,11 @@ describe('levels from takes', () => {
   it('or to a snapshot that stays', () => {
     const { preset, lufs } = threeTakes()
     const rows = levelFromTakes(preset, DEFAULT_SCALE, lufs, 's1')
-    expect(rows.map((r) => [r.target, r.change])).toEqual([[-20, 0], [-17, 5], [-20, -4]]) // prettier-ignore
+    expect(rows.map((r) => [r.target, r.change])).toEqual([
+      [-20, 0],
+      [-17, 5],
+      [-20, -4],
+    ])
   })
 
   it('are kept with the preset, and left out of a copy', () => {

@@ -259,7 +259,10 @@ class EngineProcessor extends AudioWorkletProcessor {
     if (!this.take) return
     const channels = this.take.map((samples) => samples.slice(0, this.taken))
     this.take = null
-    this.tell({ type: 'recorded', channels }, channels.map((samples) => samples.buffer)) // prettier-ignore
+    this.tell(
+      { type: 'recorded', channels },
+      channels.map((samples) => samples.buffer),
+    )
   }
 
   private mixLeaving(count: number): void {

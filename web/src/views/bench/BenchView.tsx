@@ -104,7 +104,10 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
   const setCab = (key: keyof CabDesign, value: string) => change({ ...bench, cab: { ...bench.cab, [key]: value } }, `cab ${key}`)
   const showCandidate = (response: ResponseAsset | null) => {
     setCandidate(null)
-    if (response) void cabinetWorker().curveOf(response.hash).then((db) => setCandidate({ name: response.name, db })) // prettier-ignore
+    if (response)
+      void cabinetWorker()
+        .curveOf(response.hash)
+        .then((db) => setCandidate({ name: response.name, db }))
   }
   useEffect(() => setCandidate(null), [bench])
   const select = (id: string) => setChosen(id)

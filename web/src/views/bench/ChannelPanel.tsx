@@ -26,9 +26,23 @@ interface Props {
 export function ChannelPanel({ bench, picture, channel, onChange }: Props) {
   const index = bench.channels.indexOf(channel)
   const set = (change: Partial<BenchChannel>, touched: string) =>
-    onChange(withChannel(bench, channel.id, (c) => ({ ...c, ...change })), `${channel.id} ${touched}`) // prettier-ignore
-  const row = (key: 'level' | 'pan' | 'delay') =>
-    <ParamRow name={key} spec={benchNumber(key)} value={channel[key]} base={null} own={false} held={null} inert={null} onChange={(v) => set({ [key]: v }, key)} onReset={() => undefined} /> // prettier-ignore
+    onChange(
+      withChannel(bench, channel.id, (c) => ({ ...c, ...change })),
+      `${channel.id} ${touched}`,
+    )
+  const row = (key: 'level' | 'pan' | 'delay') => (
+    <ParamRow
+      name={key}
+      spec={benchNumber(key)}
+      value={channel[key]}
+      base={null}
+      own={false}
+      held={null}
+      inert={null}
+      onChange={(v) => set({ [key]: v }, key)}
+      onReset={() => undefined}
+    />
+  )
   const { source } = channel
   const micChoice = (key: 'stands' | 'roomKind', value: string | undefined) => (
     <ChoiceRow
@@ -57,7 +71,20 @@ export function ChannelPanel({ bench, picture, channel, onChange }: Props) {
       {index > 0 && <Alignment bench={bench} picture={picture} channel={channel} onChange={onChange} />}
       <div className="grid grid-cols-2 gap-x-5">
         {source.kind === 'mic' ? (
-          <ChoiceRow name="type" spec={micSpecs.type} value={source.type} own={false} inert={null} onChange={(type) => onChange(withChannel(bench, channel.id, (c) => withMic(c, { type })), `${channel.id} type`)} onReset={() => undefined} /> // prettier-ignore
+          <ChoiceRow
+            name="type"
+            spec={micSpecs.type}
+            value={source.type}
+            own={false}
+            inert={null}
+            onChange={(type) =>
+              onChange(
+                withChannel(bench, channel.id, (c) => withMic(c, { type })),
+                `${channel.id} type`,
+              )
+            }
+            onReset={() => undefined}
+          />
         ) : (
           <div className="flex items-center justify-between pt-1 text-[12px]">
             Side
@@ -87,10 +114,25 @@ export function ChannelPanel({ bench, picture, channel, onChange }: Props) {
         {row('delay')}
         {source.kind === 'mic' ? (
           <>
-            {(['reflections', 'room', 'air'] as const).map(
-              (key) =>
-              <ParamRow key={key} name={key} spec={micSpecs[key]} value={source[key] ?? micSpecs[key].initial} base={null} own={false} held={null} inert={null} onChange={(v) => onChange(withChannel(bench, channel.id, (c) => withMic(c, { [key]: v })), `${channel.id} ${key}`)} onReset={() => undefined} />, // prettier-ignore
-            )}
+            {(['reflections', 'room', 'air'] as const).map((key) => (
+              <ParamRow
+                key={key}
+                name={key}
+                spec={micSpecs[key]}
+                value={source[key] ?? micSpecs[key].initial}
+                base={null}
+                own={false}
+                held={null}
+                inert={null}
+                onChange={(v) =>
+                  onChange(
+                    withChannel(bench, channel.id, (c) => withMic(c, { [key]: v })),
+                    `${channel.id} ${key}`,
+                  )
+                }
+                onReset={() => undefined}
+              />
+            ))}
             {(bench.cab.second ?? 'same') !== 'same' && bench.cab.drivers !== '1' && micChoice('stands', source.stands)}
             {source.room > 0 && micChoice('roomKind', source.roomKind)}
           </>
@@ -201,7 +243,10 @@ function Alignment({ bench, picture, channel, onChange }: Props) {
     setBusy(true)
     try {
       const { lateUs, inverted } = await cabinetWorker().align(bench, channel.id)
-      onChange(withChannel(bench, channel.id, (c) => ({ ...c, delay: delayValue(-lateUs), inverted })), `align ${channel.id}`) // prettier-ignore
+      onChange(
+        withChannel(bench, channel.id, (c) => ({ ...c, delay: delayValue(-lateUs), inverted })),
+        `align ${channel.id}`,
+      )
     } catch (error) {
       dispatch(notified({ kind: 'warning', text: `Not aligned: ${error instanceof Error ? error.message : String(error)}` }))
     } finally {
@@ -237,7 +282,12 @@ function Alignment({ bench, picture, channel, onChange }: Props) {
         <button
           type="button"
           className="act"
-          onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, inverted: !c.inverted })), `${channel.id} inverted`)} // prettier-ignore
+          onClick={() =>
+            onChange(
+              withChannel(bench, channel.id, (c) => ({ ...c, inverted: !c.inverted })),
+              `${channel.id} inverted`,
+            )
+          }
         >
           Flip polarity
         </button>
@@ -245,7 +295,12 @@ function Alignment({ bench, picture, channel, onChange }: Props) {
           <button
             type="button"
             className="act"
-            onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, delay: 0, inverted: false })), `${channel.id} reset`)} // prettier-ignore
+            onClick={() =>
+              onChange(
+                withChannel(bench, channel.id, (c) => ({ ...c, delay: 0, inverted: false })),
+                `${channel.id} reset`,
+              )
+            }
           >
             As placed
           </button>

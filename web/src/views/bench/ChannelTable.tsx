@@ -54,7 +54,11 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
     const channel = bench.channels.at(index)
     if (Number.isNaN(index) || !channel) return []
     const { id } = channel
-    const change = (touched: string, part: Partial<BenchChannel>) => () => onChange(withChannel(bench, id, (c) => ({ ...c, ...part })), `${id} ${touched}`) // prettier-ignore
+    const change = (touched: string, part: Partial<BenchChannel>) => () =>
+      onChange(
+        withChannel(bench, id, (c) => ({ ...c, ...part })),
+        `${id} ${touched}`,
+      )
     return [
       { label: channel.muted ? 'Unmute' : 'Mute', act: change('muted', { muted: !channel.muted }) },
       { label: channel.solo ? 'Not solo' : 'Solo', act: change('solo', { solo: !channel.solo }) },
@@ -90,7 +94,12 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
                   type="button"
                   aria-pressed={channel[key]}
                   aria-label={`${words} channel ${index + 1}`}
-                  onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, [key]: !c[key] })), `${channel.id} ${key}`)} // prettier-ignore
+                  onClick={() =>
+                    onChange(
+                      withChannel(bench, channel.id, (c) => ({ ...c, [key]: !c[key] })),
+                      `${channel.id} ${key}`,
+                    )
+                  }
                   className={`min-h-6 min-w-6 text-label ${channel[key] ? 'font-bold text-ember underline underline-offset-2' : 'text-ink3 hover:text-ink'}`}
                 >
                   {words.toLowerCase()}
@@ -152,7 +161,12 @@ export function ChannelTable({ bench, picture, selected, onSelect, onChange }: P
                     <button
                       type="button"
                       aria-label={`Polarity of channel ${index + 1}: ${channel.inverted ? 'inverted' : 'as it came'}`}
-                      onClick={() => onChange(withChannel(bench, channel.id, (c) => ({ ...c, inverted: !c.inverted })), `${channel.id} inverted`)} // prettier-ignore
+                      onClick={() =>
+                        onChange(
+                          withChannel(bench, channel.id, (c) => ({ ...c, inverted: !c.inverted })),
+                          `${channel.id} inverted`,
+                        )
+                      }
                       className={`num min-h-6 min-w-6 text-right ${channel.inverted ? 'font-bold text-ember' : ''}`}
                     >
                       {channel.inverted ? '\u2212' : '+'}

@@ -44,7 +44,10 @@ export function ConeMap({ bench, selected, onSelect, onChange }: DrawingProps) {
 
   const moveTo = (channel: BenchChannel, offset: number, bearing: number) => {
     const place = { offset: within(micSpecs.offset.min, micSpecs.offset.max, offset), bearing: turned(Math.round(bearing)) }
-    onChange(withChannel(bench, channel.id, (c) => withMic(c, place)), `${channel.id} place`) // prettier-ignore
+    onChange(
+      withChannel(bench, channel.id, (c) => withMic(c, place)),
+      `${channel.id} place`,
+    )
   }
   const drag = (channel: BenchChannel, event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect()

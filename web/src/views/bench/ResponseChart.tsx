@@ -52,7 +52,14 @@ export function ResponseChart({ bench, picture, selected, candidate, height }: P
       // laid over the blend at equal loudness: both at their mean
       const mean = (db: readonly number[]) => db.slice(24, 150).reduce((a, b) => a + b, 0) / 126
       const shift = mean(picture.sum) - mean(candidate.db)
-      curvesOf.push({ label: candidate.name.slice(0, 30), points: points(candidate.db.map((d) => d + shift)), tone: 'ember', dash: [1.5, 2.5], width: 2.4, nameAt: 0.62 }) // prettier-ignore
+      curvesOf.push({
+        label: candidate.name.slice(0, 30),
+        points: points(candidate.db.map((d) => d + shift)),
+        tone: 'ember',
+        dash: [1.5, 2.5],
+        width: 2.4,
+        nameAt: 0.62,
+      })
     }
     const loudest = Math.max(...curvesOf.flatMap((c) => c.points.map(([, db]) => db)), -60)
     const max = Math.ceil((loudest + 2) / 6) * 6

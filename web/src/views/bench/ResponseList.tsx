@@ -98,7 +98,7 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
       .group(
         list.map(({ centroidHz, bands }) => ({ centroidHz, bands })),
         kindCount,
-      ) // prettier-ignore
+      )
       .then((kinds) => {
         if (!current) return
         setOpened(new Set())
@@ -174,7 +174,9 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
   const drop = (response: ResponseAsset) => {
     leave()
     void remove([response.hash])
-    dispatch(notified({ kind: 'note', text: `“${response.name}” is off the list.`, undo: { type: 'restoreResponses', hashes: [response.hash] } })) // prettier-ignore
+    dispatch(
+      notified({ kind: 'note', text: `“${response.name}” is off the list.`, undo: { type: 'restoreResponses', hashes: [response.hash] } }),
+    )
   }
   const set = (next: Partial<Filters>) => {
     setFilters((f) => ({ ...f, ...next }))
@@ -222,9 +224,17 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
             event.currentTarget.value = ''
           }}
         />{' '}
-        {/* prettier-ignore */}
-        <input ref={folder} type="file" {...{ webkitdirectory: '' }} aria-label="Folder of impulse responses" className="hidden" onChange={(event) => { if (event.currentTarget.files) void take(chosenFiles(event.currentTarget.files)); event.currentTarget.value = '' }} />{' '}
-        {/* prettier-ignore */}
+        <input
+          ref={folder}
+          type="file"
+          {...{ webkitdirectory: '' }}
+          aria-label="Folder of impulse responses"
+          className="hidden"
+          onChange={(event) => {
+            if (event.currentTarget.files) void take(chosenFiles(event.currentTarget.files))
+            event.currentTarget.value = ''
+          }}
+        />{' '}
       </div>
       <ImportLine progress={progress} report={report} onForget={forget} />
       <div className="flex flex-wrap items-center gap-x-3 pt-0.5 text-[12px]">
@@ -242,11 +252,28 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
           options={[['', 'any tag'], ...tags.slice(0, 200).map(([tag, n]) => [tag, `${tag} (${n})`] as const)]}
           onChange={(tag) => set({ tag })}
         />{' '}
-        {/* prettier-ignore */}
-        <Pick<LengthFilter> label="Length" value={filters.length} options={[['any', 'any length'], ['short', 'under 50 ms'], ['middle', '50–200 ms'], ['long', 'over 200 ms']]} onChange={(length) => set({ length })} />{' '}
-        {/* prettier-ignore */}
-        <Pick<BrightnessFilter> label="Brightness" value={filters.brightness} options={[['any', 'dark or bright'], ['dark', 'under 1.6 kHz'], ['middle', '1.6–2.4 kHz'], ['bright', 'over 2.4 kHz']]} onChange={(brightness) => set({ brightness })} />{' '}
-        {/* prettier-ignore */}
+        <Pick<LengthFilter>
+          label="Length"
+          value={filters.length}
+          options={[
+            ['any', 'any length'],
+            ['short', 'under 50 ms'],
+            ['middle', '50–200 ms'],
+            ['long', 'over 200 ms'],
+          ]}
+          onChange={(length) => set({ length })}
+        />{' '}
+        <Pick<BrightnessFilter>
+          label="Brightness"
+          value={filters.brightness}
+          options={[
+            ['any', 'dark or bright'],
+            ['dark', 'under 1.6 kHz'],
+            ['middle', '1.6–2.4 kHz'],
+            ['bright', 'over 2.4 kHz'],
+          ]}
+          onChange={(brightness) => set({ brightness })}
+        />{' '}
         <Toggle on={filters.favourites} onClick={() => set({ favourites: !filters.favourites })}>
           Favourites
         </Toggle>
@@ -461,10 +488,7 @@ function Figures({ response, sort, aim }: { response: ResponseAsset; sort: Sort;
           clipped
         </span>
       )}{' '}
-      {/* prettier-ignore */}
-      <span className="num flex-none text-right text-label text-ink2">
-        {text}
-      </span>
+      <span className="num flex-none text-right text-label text-ink2">{text}</span>
     </>
   )
 }

@@ -22,7 +22,10 @@ export function SideView({ bench, selected, onSelect, onChange }: DrawingProps) 
   // across is drawn to one scale whatever the range
   const y = (mm: number) => AXIS_Y - (mm / 160) * 48
   const move = (channel: BenchChannel, change: { distance?: number; angle?: number; offset?: number }) =>
-    onChange(withChannel(bench, channel.id, (c) => withMic(c, change)), `${channel.id} place`) // prettier-ignore
+    onChange(
+      withChannel(bench, channel.id, (c) => withMic(c, change)),
+      `${channel.id} place`,
+    )
 
   const drag = (channel: BenchChannel, event: PointerEvent) => {
     const box = svg.current?.getBoundingClientRect()

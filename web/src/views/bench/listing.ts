@@ -16,8 +16,18 @@ export interface Filters {
 export const NO_FILTERS: Filters = { text: '', tag: '', length: 'any', brightness: 'any', favourites: false }
 
 /** Limits of the filters: ms until −60 dB, and Hz of brightness. */
-export const LENGTHS: Record<LengthFilter, readonly [number, number]> = { any: [0, Infinity], short: [0, 50], middle: [50, 200], long: [200, Infinity] } // prettier-ignore
-export const BRIGHTNESS: Record<BrightnessFilter, readonly [number, number]> = { any: [0, Infinity], dark: [0, 1_600], middle: [1_600, 2_400], bright: [2_400, Infinity] } // prettier-ignore
+export const LENGTHS: Record<LengthFilter, readonly [number, number]> = {
+  any: [0, Infinity],
+  short: [0, 50],
+  middle: [50, 200],
+  long: [200, Infinity],
+}
+export const BRIGHTNESS: Record<BrightnessFilter, readonly [number, number]> = {
+  any: [0, Infinity],
+  dark: [0, 1_600],
+  middle: [1_600, 2_400],
+  bright: [2_400, Infinity],
+}
 
 export function filtered(all: readonly ResponseAsset[], filters: Filters): ResponseAsset[] {
   const words = filters.text.toLowerCase().split(/\s+/).filter(Boolean)

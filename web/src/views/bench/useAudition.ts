@@ -70,7 +70,12 @@ export function useAudition(preset: Preset, stage: StageNode) {
       const key = JSON.stringify([now.riff, now.tempo, now.guitar, now.chain, now.snapshots.find((s) => s.id === snapshot)])
       const job = { preset: now, snapshot, riff: riffSource(now, snapshot), sampleRate: SAMPLE_RATE, quality: 'live' as const }
       if (weights.current?.key !== key) {
-        weights.current = { key, value: renderWorkers()[0].weightsBefore(job, stage.id).then((w) => (w.power.some((p) => p > 0) ? w : null)) } // prettier-ignore
+        weights.current = {
+          key,
+          value: renderWorkers()[0]
+            .weightsBefore(job, stage.id)
+            .then((w) => (w.power.some((p) => p > 0) ? w : null)),
+        }
       }
       const response = blendId(bench)
       try {

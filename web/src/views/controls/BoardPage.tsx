@@ -28,7 +28,8 @@ export function BoardPage() {
   if (!preset) return null
   const board = preset.board ?? EMPTY_BOARD
   const capacity = capacityOf(preset.device)
-  const chosen = place && (place.index < capacity.switches || board.switches.some((s) => samePlace(s, place))) ? place : { page, bank, index: 0 } // prettier-ignore
+  const chosen =
+    place && (place.index < capacity.switches || board.switches.some((s) => samePlace(s, place))) ? place : { page, bank, index: 0 }
   const findings = preset.board ? checkPreset(preset, newId).filter((f) => OF_BOARD.has(f.rule)) : []
   const choose = (next: BoardPlace) => {
     setPlace(next)

@@ -86,7 +86,9 @@ export function DrawnCurve({ name, points, onChange }: { name: string; points: P
           <path key={share} d={`M${toX(share)} ${EDGE}V${HEIGHT - EDGE}M${EDGE} ${toY(share)}H${WIDTH - EDGE}`} stroke="var(--rule)" />
         ))}
         <polyline
-          points={[[0, points[0]?.[1] ?? 0] as const, ...points, [1, points.at(-1)?.[1] ?? 1] as const].map(([x, y]) => `${toX(x)},${toY(y)}`).join(' ')} // prettier-ignore
+          points={[[0, points[0]?.[1] ?? 0] as const, ...points, [1, points.at(-1)?.[1] ?? 1] as const]
+            .map(([x, y]) => `${toX(x)},${toY(y)}`)
+            .join(' ')}
           fill="none"
           stroke="currentColor"
           strokeWidth="1.5"

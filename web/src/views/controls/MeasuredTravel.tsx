@@ -31,7 +31,6 @@ export function MeasuredTravel({
   sweep: Sweep
   target: number
 }) {
-  // prettier-ignore
   const [measure, setMeasure] = useState<Measure>('lufs')
   const { points } = sweep
   const { name, unit, step, words } = MEASURES[measure]
@@ -45,7 +44,19 @@ export function MeasuredTravel({
     const values = [...found.map(([, v]) => v), ...(line === null ? [] : [line])]
     const middle = Math.round((Math.min(...values) + Math.max(...values)) / 2 / step) * step
     const reach = Math.max(2 * step, Math.ceil((Math.max(...values) - Math.min(...values)) / 2 / step) * step + step)
-    const level = line === null ? [] : [{ label: '', tone: 'lane' as const, points: [[0, line], [100, line]] as const }] // prettier-ignore
+    const level =
+      line === null
+        ? []
+        : [
+            {
+              label: '',
+              tone: 'lane' as const,
+              points: [
+                [0, line],
+                [100, line],
+              ] as const,
+            },
+          ]
     return {
       curves: [...level, { label: '', tone: 'ember' as const, points: found }],
       y: values.length === 0 ? { min: 0, max: 1, interval: 1, unit } : { min: middle - reach, max: middle + reach, interval: reach, unit },

@@ -124,7 +124,15 @@ function SourceItem({ control, chosen, onChoose }: { control: Control; chosen: b
         <input
           type="range"
           className="slider"
-          style={{ '--thumb': engaged ? 'var(--ember)' : 'var(--ink)', '--fill': 'transparent', '--from': '0%', '--span': '0%', '--base': '-9px' } as React.CSSProperties} // prettier-ignore
+          style={
+            {
+              '--thumb': engaged ? 'var(--ember)' : 'var(--ink)',
+              '--fill': 'transparent',
+              '--from': '0%',
+              '--span': '0%',
+              '--base': '-9px',
+            } as React.CSSProperties
+          }
           aria-label={`Position of ${control.name}`}
           aria-valuetext={`${Math.round(position * 100)} %`}
           min={0}

@@ -188,7 +188,14 @@ function EvenOut({ preset, control, snapshot, sweep }: { preset: Preset; control
     [spec.min, spec.max],
   )
   if (!made) return null
-  const add = () => dispatch(edit({ type: 'addTarget', control: control.id, target: { id: newId(), stage: output.id, param: 'level', snapshots: [snapshot.id], ...made } })) // prettier-ignore
+  const add = () =>
+    dispatch(
+      edit({
+        type: 'addTarget',
+        control: control.id,
+        target: { id: newId(), stage: output.id, param: 'level', snapshots: [snapshot.id], ...made },
+      }),
+    )
   return (
     <button
       type="button"
@@ -210,7 +217,8 @@ function SweepWarnings({ preset, live, sweep, peak }: { preset: Preset; live: re
   for (const target of live) {
     const spec = specOf(preset, target)
     const still = stillTwentieths(spec ?? null, target)
-    if (still >= 14 && target.from !== target.to && spec?.kind !== 'choice' && target.param !== 'on') words.push(`${targetName(preset, target)} stands still over ${still * 5} % of the travel.`) // prettier-ignore
+    if (still >= 14 && target.from !== target.to && spec?.kind !== 'choice' && target.param !== 'on')
+      words.push(`${targetName(preset, target)} stands still over ${still * 5} % of the travel.`)
     if (target.from === target.to) words.push(`${targetName(preset, target)} does nothing: heel and toe are the same.`)
   }
   return (

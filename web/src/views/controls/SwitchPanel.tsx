@@ -43,7 +43,9 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
   const capacity = capacityOf(preset.device)
   const own = switchAt(board, place)
   const put = (change: Partial<Omit<BoardSwitch, 'id' | keyof BoardPlace>>) =>
-    dispatch(edit(own ? { type: 'changeSwitch', id: own.id, change } : { type: 'addSwitch', own: { ...createSwitch(newId(), place), ...change } })) // prettier-ignore
+    dispatch(
+      edit(own ? { type: 'changeSwitch', id: own.id, change } : { type: 'addSwitch', own: { ...createSwitch(newId(), place), ...change } }),
+    )
   const moveTo = (to: Partial<BoardPlace>) => {
     if (!own) return
     dispatch(edit({ type: 'moveSwitch', id: own.id, to: { ...place, ...to } }))
@@ -93,7 +95,10 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
                 onChange={(kind) => {
                   const made = kind === 'none' ? null : begun(preset, kind)
                   if (made !== undefined) put({ [gesture]: made })
-                  else dispatch(notified({ kind: 'note', text: 'Nothing is there to be moved yet: add a pedal or a switch on the page of sources.' })) // prettier-ignore
+                  else
+                    dispatch(
+                      notified({ kind: 'note', text: 'Nothing is there to be moved yet: add a pedal or a switch on the page of sources.' }),
+                    )
                 }}
               />
             </div>
@@ -123,11 +128,18 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
                   options={BOARD_PAGES.map((p) => [p, PAGE_NAMES[p]] as const)}
                   onChange={(page) => moveTo({ page })}
                 />{' '}
-                {/* prettier-ignore */}
-                <Pick label="Bank of the switch" value={String(place.bank)} options={numbers(capacity.banks, place.bank).map(([v, n]) => [v, `bank ${n}`] as const)} onChange={(bank) => moveTo({ bank: Number(bank) })} />{' '}
-                {/* prettier-ignore */}
-                <Pick label="Number of the switch" value={String(place.index)} options={numbers(capacity.switches, place.index)} onChange={(index) => moveTo({ index: Number(index) })} />{' '}
-                {/* prettier-ignore */}
+                <Pick
+                  label="Bank of the switch"
+                  value={String(place.bank)}
+                  options={numbers(capacity.banks, place.bank).map(([v, n]) => [v, `bank ${n}`] as const)}
+                  onChange={(bank) => moveTo({ bank: Number(bank) })}
+                />{' '}
+                <Pick
+                  label="Number of the switch"
+                  value={String(place.index)}
+                  options={numbers(capacity.switches, place.index)}
+                  onChange={(index) => moveTo({ index: Number(index) })}
+                />{' '}
               </span>
             </Line>
           </div>
@@ -153,7 +165,9 @@ function begun(preset: Preset, kind: FunctionKind): SwitchFunction | undefined {
       return stage && { do: kind, stages: [stage.id], how: 'each' }
     }
     case 'source':
-      return movable.length > 0 ? { do: kind, control: (movable.find((c) => c.kind === 'momentary' || c.kind === 'latching') ?? movable[0]).id } : undefined // prettier-ignore
+      return movable.length > 0
+        ? { do: kind, control: (movable.find((c) => c.kind === 'momentary' || c.kind === 'latching') ?? movable[0]).id }
+        : undefined
     case 'pedals':
       return movable.length > 0 ? { do: kind, controls: [movable[0].id] } : undefined
     case 'bank':
@@ -177,7 +191,6 @@ function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; o
             options={preset.snapshots.map((s, i) => [s.id, `${i + 1} ${s.name}`] as const)}
             onChange={(snapshot) => onChange({ do: 'snapshot', snapshot })}
           />{' '}
-          {/* prettier-ignore */}
         </Line>
       )
     case 'stages':
@@ -204,7 +217,6 @@ function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; o
               options={sources}
               onChange={(id) => onChange({ do: 'pedals', controls: [id, ...(second && second !== id ? [second] : [])] })}
             />{' '}
-            {/* prettier-ignore */}
           </Line>
           <Line name="and takes up">
             <Pick
@@ -213,7 +225,6 @@ function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; o
               options={[['', 'none'] as const, ...sources.filter(([id]) => id !== first)]}
               onChange={(id) => onChange({ do: 'pedals', controls: id === '' ? [first] : [first, id] })}
             />{' '}
-            {/* prettier-ignore */}
           </Line>
         </>
       )
@@ -233,7 +244,6 @@ function Details(props: { preset: Preset; fn: SwitchFunction; gesture: string; o
             }
             onChange={(way) => onChange({ do: fn.do, by: way === 'up' ? 1 : -1 })}
           />{' '}
-          {/* prettier-ignore */}
         </Line>
       )
     default:
@@ -252,7 +262,6 @@ function Stages({
   gesture: string
   onChange: (fn: SwitchFunction) => void
 }) {
-  // prettier-ignore
   const parts = partsOf(preset.chain).map((s) => [s.id, partName(preset, s.id)] as const)
   const free = parts.filter(([id]) => !fn.stages.includes(id))
   const set = (stages: readonly string[]) => onChange({ ...fn, stages })
@@ -274,7 +283,6 @@ function Stages({
               onClick={() => set(fn.stages.filter((s) => s !== stage))}
             >
               {' '}
-              {/* prettier-ignore */}
               take off
             </button>
           )}
@@ -288,7 +296,6 @@ function Stages({
             options={[['', 'one more stage'] as const, ...free]}
             onChange={(id) => id !== '' && set([...fn.stages, id])}
           />{' '}
-          {/* prettier-ignore */}
         </Line>
       )}
       {fn.stages.length > 1 && (
@@ -304,7 +311,6 @@ function Stages({
             }
             onChange={(how) => onChange({ ...fn, how })}
           />{' '}
-          {/* prettier-ignore */}
         </Line>
       )}
     </>

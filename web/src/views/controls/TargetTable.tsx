@@ -141,7 +141,17 @@ function End({
   if (spec?.kind === 'choice')
     return <Pick label={name} value={String(value)} options={spec.options.map((o) => [o.value, o.label] as const)} onChange={onChange} />
   if (spec === null && target.param === 'on')
-    return <Pick label={name} value={Number(value) >= 0.5 ? 'on' : 'off'} options={[['off', 'off'], ['on', 'on']]} onChange={(v) => onChange(v === 'on' ? 1 : 0)} /> // prettier-ignore
+    return (
+      <Pick
+        label={name}
+        value={Number(value) >= 0.5 ? 'on' : 'off'}
+        options={[
+          ['off', 'off'],
+          ['on', 'on'],
+        ]}
+        onChange={(v) => onChange(v === 'on' ? 1 : 0)}
+      />
+    )
   return (
     <NumberField
       spec={spec ?? POSITION_SPEC}
@@ -194,7 +204,21 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
             label={`Shape of ${name}`}
             value={curve.shape}
             options={CURVE_SHAPES.map((s) => [s, CURVE_NAMES[s]] as const)}
-            onChange={(shape) => onChange(shape === 'points' ? { ...curve, shape, points: curve.points ?? [[0, 0], [0.5, 0.5], [1, 1]] } : { ...curve, shape })} // prettier-ignore
+            onChange={(shape) =>
+              onChange(
+                shape === 'points'
+                  ? {
+                      ...curve,
+                      shape,
+                      points: curve.points ?? [
+                        [0, 0],
+                        [0.5, 0.5],
+                        [1, 1],
+                      ],
+                    }
+                  : { ...curve, shape },
+              )
+            }
           />
           {dead('Dead at heel', 'heel')}
           {dead('at toe', 'toe')}
@@ -209,7 +233,10 @@ function CurveCell({ name, curve, onChange }: { name: string; curve: Curve; onCh
                 value={(curve.points ?? []).map(([x, y]) => `${Math.round(x * 100)}:${Math.round(y * 100)}`).join(' ')}
                 className="num w-[170px] border-b border-control bg-transparent outline-none focus:border-ink"
                 onCommit={(text) => {
-                  const points = text.trim().split(/[\s;]+/).map((pair) => pair.split(':').map((v) => Number(v) / 100)) // prettier-ignore
+                  const points = text
+                    .trim()
+                    .split(/[\s;]+/)
+                    .map((pair) => pair.split(':').map((v) => Number(v) / 100))
                   const fine =
                     points.length >= 2 &&
                     points.length <= 16 &&

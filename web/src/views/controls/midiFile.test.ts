@@ -34,7 +34,8 @@ describe('Standard MIDI File, read back by an independent package', () => {
     expect(file.header.getTracksCount()).toBe(2)
     expect(file.header.getTicksPerBeat()).toBe(480)
     const head = file.getTrackEvents(0)
-    const text = (subtype: number) => head.filter((e) => e.subtype === subtype).map((e) => new TextDecoder().decode(Uint8Array.from(e.data ?? []))) // prettier-ignore
+    const text = (subtype: number) =>
+      head.filter((e) => e.subtype === subtype).map((e) => new TextDecoder().decode(Uint8Array.from(e.data ?? [])))
     expect(text(0x03)).toEqual([preset.name])
     expect(text(0x06)).toEqual(rows.map((r) => r.name))
     expect(head.find((e) => e.subtype === 0x51)?.tempo).toBe(625_000)
@@ -71,7 +72,15 @@ describe('table of messages', () => {
   it('is read back with its names and bytes', () => {
     const { data } = Papa.parse<Record<string, string>>(midiCsv(rows), { header: true })
     expect(data).toHaveLength(rows.reduce((n, r) => n + r.messages.length, 0))
-    expect(data[0]).toMatchObject({ kind: 'preset', name: preset.name, message: 'controller', channel: '3', number: '0', value: '2', bytes: 'B2 00 02' }) // prettier-ignore
+    expect(data[0]).toMatchObject({
+      kind: 'preset',
+      name: preset.name,
+      message: 'controller',
+      channel: '3',
+      number: '0',
+      value: '2',
+      bytes: 'B2 00 02',
+    })
     expect(data[0]['usual name']).toBe('bank select, coarse')
     expect(data[2]).toMatchObject({ message: 'program change', number: '12', value: '', bytes: 'C2 0C' })
     expect(data.find((d) => d.name.endsWith('=Swell'))?.name).toBe("'=Swell")

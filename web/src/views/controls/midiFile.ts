@@ -30,7 +30,11 @@ function eventOf({ type, channel: from1, number, value }: MidiMessage): MidiEven
 function inBar({ kind, messages }: MidiRow): readonly { tick: number; message: MidiMessage }[] {
   if (kind === 'preset' || kind === 'snapshot') return messages.map((message, i) => ({ tick: i, message }))
   const [low, high] = messages
-  if (kind === 'switch' || low.type === 'note') return [{ tick: 0, message: high }, { tick: TICKS, message: low }] // prettier-ignore
+  if (kind === 'switch' || low.type === 'note')
+    return [
+      { tick: 0, message: high },
+      { tick: TICKS, message: low },
+    ]
   return Array.from({ length: STEPS + 1 }, (_, i) => ({
     tick: Math.round((i * (BAR - TICKS)) / STEPS),
     message: { ...low, value: Math.round((127 * i) / STEPS) },

@@ -46,7 +46,13 @@ export function useSweep(preset: Preset, control: Control | null, snapshot: stri
           while (next < order.length && here) {
             const at = order[next++]
             const values = resolveValues(preset, snapshot, { [control.id]: at / (SWEEP_POINTS - 1) })
-            const job = { preset: frozen(preset, snapshot, values), snapshot, riff: riffSource(preset, snapshot), sampleRate: SAMPLE_RATE, quality } // prettier-ignore
+            const job = {
+              preset: frozen(preset, snapshot, values),
+              snapshot,
+              riff: riffSource(preset, snapshot),
+              sampleRate: SAMPLE_RATE,
+              quality,
+            }
             points[at] = await worker.point(job, moved, inputDbAt(control, at / (SWEEP_POINTS - 1)))
             if (here) setSweep({ points: [...points], ms: null, problem: null })
           }

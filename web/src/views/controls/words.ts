@@ -37,7 +37,8 @@ export const CURVE_NAMES: Record<CurveShape, string> = {
 export function targetName(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): string {
   const stage = findStage(preset, target.stage)
   if (target.param === POSITION) return `${partName(preset, target.stage)}, position`
-  const label = target.param === 'on' ? 'on and off' : stage ? (modelOf(stage.model).params[target.param]?.label ?? target.param) : target.param // prettier-ignore
+  const label =
+    target.param === 'on' ? 'on and off' : stage ? (modelOf(stage.model).params[target.param]?.label ?? target.param) : target.param
   return `${partName(preset, target.stage)}, ${label.toLowerCase()}`
 }
 

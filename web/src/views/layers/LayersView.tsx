@@ -78,7 +78,12 @@ export function LayersView() {
     work().catch((error: unknown) =>
       dispatch(notified({ kind: 'warning', text: `Nothing was written: ${error instanceof Error ? error.message : String(error)}` })),
     )
-  const wav = ([left, right]: Sides) => writeWav([left, right].map((side) => Float32Array.from(side)), SAMPLE_RATE, 24) // prettier-ignore
+  const wav = ([left, right]: Sides) =>
+    writeWav(
+      [left, right].map((side) => Float32Array.from(side)),
+      SAMPLE_RATE,
+      24,
+    )
   const together = () => {
     if (!mix) return
     download(`${fileName(preset.name, 'layers')}.wav`, wav(mix.sum), 'audio/wav')
@@ -87,7 +92,10 @@ export function LayersView() {
     const on = layers.filter((l) => l.on)
     const sounds = await stems(on, presetOf, 'highest')
     const files = Object.fromEntries(
-      sounds.map((sides, i) => [`${i + 1}-${fileName(presetOf(on[i])?.name ?? '', findSnapshot(presetOf(on[i]) as Preset, on[i].snapshot)?.name ?? '')}.wav`, wav(sides)]), // prettier-ignore
+      sounds.map((sides, i) => [
+        `${i + 1}-${fileName(presetOf(on[i])?.name ?? '', findSnapshot(presetOf(on[i]) as Preset, on[i].snapshot)?.name ?? '')}.wav`,
+        wav(sides),
+      ]),
     )
     download(`${fileName(preset.name, 'stems')}.zip`, zipSync(files, { level: 0 }), 'application/zip')
   }

@@ -55,7 +55,11 @@ export function MixPicture({ mix, stale }: { mix: Mix; stale: boolean }) {
     ['Loudness, LUFS', figure(output.integratedLufs), `${figure(gained, 1, true)} LU over its loudest layer`],
     ['True peak, dBTP', figure(output.truePeakDbtp), ''],
     ['Crest, dB', figure(output.crestDb), ''],
-    ['Width, dB', stereo.widthDb === null ? '–' : stereo.widthDb < -60 ? 'mono' : figure(stereo.widthDb), 'difference of the sides over their sum; 0 is two players who share nothing'], // prettier-ignore
+    [
+      'Width, dB',
+      stereo.widthDb === null ? '–' : stereo.widthDb < -60 ? 'mono' : figure(stereo.widthDb),
+      'difference of the sides over their sum; 0 is two players who share nothing',
+    ],
     ['Correlation', figure(stereo.correlation, 2, true), '1 is mono, 0 unlike sides, below 0 they cancel'],
     ['Lost in mono, LU', stereo.monoLossLu === Infinity ? 'all' : figure(stereo.monoLossLu), ''],
   ] as const

@@ -100,6 +100,8 @@ export async function stems(layers: readonly Layer[], presetOf: (layer: Layer) =
   )
   const frames = Math.max(...sounds.map(({ sides }) => sides[0].length))
   return Promise.all(
-    sounds.map(({ layer: { level, pan, delay, detune }, sides }) => renderWorkers()[0].stem(sides, { level, pan, delay, detune }, frames, SAMPLE_RATE)), // prettier-ignore
+    sounds.map(({ layer: { level, pan, delay, detune }, sides }) =>
+      renderWorkers()[0].stem(sides, { level, pan, delay, detune }, frames, SAMPLE_RATE),
+    ),
   )
 }

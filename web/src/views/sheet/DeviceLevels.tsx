@@ -33,7 +33,8 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
   const rows = levelFromTakes(preset, scale, lufs, reference === '' ? null : reference)
   const without = preset.snapshots.filter((s) => !s.takes && !s.ignored)
   const change = (part: Partial<DeviceScale>) => dispatch(edit({ type: 'setDevice', device: { ...scale, ...part } }))
-  const setMark = ({ snapshot, take }: (typeof rows)[number], setting: number | null) => dispatch(edit({ type: 'changeTake', snapshot: snapshot.id, take: take.id, change: { setting } })) // prettier-ignore
+  const setMark = ({ snapshot, take }: (typeof rows)[number], setting: number | null) =>
+    dispatch(edit({ type: 'changeTake', snapshot: snapshot.id, take: take.id, change: { setting } }))
   const small = 'num w-[64px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
   return (
     <PaperDialog open onClose={onClose} title="Levels on your device" wide>

@@ -27,7 +27,10 @@ export function DifferenceDialog({
   const here = measures[snapshot.id]?.fresh ? measures[snapshot.id].output : null
   const there = other && measures[other.id]?.fresh ? measures[other.id].output : null
   const values = useMemo(() => (other ? snapshotDifference(preset, other.id, snapshot.id) : []), [preset, other, snapshot.id])
-  const changes = useMemo(() => new Map(others.map((s) => [s.id, snapshotDifference(preset, s.id, snapshot.id).length])), [preset, others, snapshot.id]) // prettier-ignore
+  const changes = useMemo(
+    () => new Map(others.map((s) => [s.id, snapshotDifference(preset, s.id, snapshot.id).length])),
+    [preset, others, snapshot.id],
+  )
   if (!other) return null
   return (
     <PaperDialog open={against !== null} onClose={onClose} title={`“${snapshot.name}” against another snapshot`} wide>

@@ -50,7 +50,16 @@ export function Echoes({ lines, mix, tempo, onMix }: Props) {
         width: 2.4,
         points: one.flatMap(({ ms, db }) => [[ms / beat, UNDER] as const, [ms / beat, db] as const, [ms / beat, UNDER] as const]),
       })),
-      { label: '', tone: 'ink' as const, width: 2.4, points: [[0, UNDER], [0, 0], [0, UNDER]] as const }, // prettier-ignore
+      {
+        label: '',
+        tone: 'ink' as const,
+        width: 2.4,
+        points: [
+          [0, UNDER],
+          [0, 0],
+          [0, UNDER],
+        ] as const,
+      },
     ],
     [patterns, beat],
   )

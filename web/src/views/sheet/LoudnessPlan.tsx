@@ -94,7 +94,9 @@ export function LoudnessPlan({ preset, snapshot }: { preset: Preset; snapshot: S
           className="act"
           disabled={lufs === null}
           title="The preset’s target becomes what this snapshot has now; the others follow it"
-          onClick={() => lufs !== null && dispatch(edit({ type: 'setTarget', lufs: Math.round(Math.max(-60, Math.min(0, lufs - offset)) * 10) / 10 }))} // prettier-ignore
+          onClick={() =>
+            lufs !== null && dispatch(edit({ type: 'setTarget', lufs: Math.round(Math.max(-60, Math.min(0, lufs - offset)) * 10) / 10 }))
+          }
         >
           Take the target from it
         </button>
@@ -134,7 +136,6 @@ function RiffLine({
           options={options}
           onChange={(id) => onChange(id === 'preset' ? null : { ...riff, id })}
         />{' '}
-        {/* prettier-ignore */}
       </Line>
       {snapshot.riff && isShipped(riff.id) && (
         <Line name="Picking">
@@ -171,7 +172,13 @@ function PickingRange({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
     let current = true
     const timer = setTimeout(() => {
       const [a, b] = renderWorkers()
-      const job = (strength: 'soft' | 'hard') => ({ preset, snapshot: snapshot.id, riff: riffSource(preset, snapshot.id, strength), sampleRate: SAMPLE_RATE, quality }) // prettier-ignore
+      const job = (strength: 'soft' | 'hard') => ({
+        preset,
+        snapshot: snapshot.id,
+        riff: riffSource(preset, snapshot.id, strength),
+        sampleRate: SAMPLE_RATE,
+        quality,
+      })
       void Promise.all([a.loudnessWith(job('soft')), b.loudnessWith(job('hard'))]).then(([soft, hard]) => {
         if (current) setRange({ of: preset, id: snapshot.id, soft, hard })
       })

@@ -35,7 +35,12 @@ export function RangeBar({ preset, picked }: { preset: Preset; picked: Picked })
         ['Fill across', `All take what ${name(snapshots[0])} has; Ctrl/Cmd Enter`, change(rangeEdits.fill(picked)), snapshots.length < 2],
         ['Swap', 'Both snapshots change places in these rows', change(rangeEdits.swap(picked)), snapshots.length !== 2],
         ['Reset to base', 'Delete', change(rangeEdits.reset(picked))],
-        ['Make it the base', 'The base takes these values; the other snapshots follow where they say nothing', change(rangeEdits.toBase(picked)), snapshots.length !== 1], // prettier-ignore
+        [
+          'Make it the base',
+          'The base takes these values; the other snapshots follow where they say nothing',
+          change(rangeEdits.toBase(picked)),
+          snapshots.length !== 1,
+        ],
       ]
   return (
     <div

@@ -128,7 +128,16 @@ function curvesOf(data: ChartData | null, base: ChartData | null): Curve[] {
   ]
   if (base && base.kind === data.kind) curves.push({ label: 'base', points: mainCurve(base), tone: 'lane', dashed: true, stepped })
   if (data.kind === 'feel') curves.push({ label: 'THD', points: pairs(data.inputDb, data.thd.map(thdHeight)), tone: 'ink', nameAt: 0.42 })
-  if (data.kind === 'gain') curves.push({ label: 'unity', points: [[-84, -84], [0, 0]], tone: 'ink', dashed: true }) // prettier-ignore
+  if (data.kind === 'gain')
+    curves.push({
+      label: 'unity',
+      points: [
+        [-84, -84],
+        [0, 0],
+      ],
+      tone: 'ink',
+      dashed: true,
+    })
   return curves
 }
 

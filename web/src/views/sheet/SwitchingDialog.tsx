@@ -32,7 +32,10 @@ export function SwitchingDialog({ preset, open, onClose }: { preset: Preset; ope
     const work = async (worker: ReturnType<typeof renderWorkers>[number]) => {
       for (let from = queue.shift(); from !== undefined && current; from = queue.shift()) {
         const others = preset.snapshots.map((s) => s.id).filter((id) => id !== from)
-        const figures = await worker.switching({ preset, snapshot: from, riff: riffSource(preset, from), sampleRate: SAMPLE_RATE, quality }, others) // prettier-ignore
+        const figures = await worker.switching(
+          { preset, snapshot: from, riff: riffSource(preset, from), sampleRate: SAMPLE_RATE, quality },
+          others,
+        )
         if (!current) return
         setFound((all) => [...all, ...figures])
         setDone((n) => n + figures.length)

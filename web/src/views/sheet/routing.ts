@@ -85,7 +85,11 @@ export const dropRow =
     if (lane) {
       if (sideways < -LANE_DRAG) dispatch(edit({ type: 'dissolve', split: lane.split.id }))
       else {
-        const target = laneIndexAt(preset, lane.split.lanes.map((l) => l.id), over) // prettier-ignore
+        const target = laneIndexAt(
+          preset,
+          lane.split.lanes.map((l) => l.id),
+          over,
+        )
         if (target >= 0) dispatch(edit({ type: 'moveLane', lane: id, index: target }))
       }
       return

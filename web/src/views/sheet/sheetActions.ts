@@ -34,12 +34,30 @@ export const stageActions =
     }
     const { on } = resolveStage(preset, stage, snapshot)
     return [
-      { label: lane ? (on ? 'Mute' : 'Unmute') : on ? 'Bypass' : 'Switch on', keys: 'Shift B', act: then(() => dispatch(bypassStages([id]))) },
-      { label: 'Move up', keys: 'Alt ↑', act: then(() => dispatch(stepRow(id, -1))), off: lane ? row.number === 1 : stepPlace(preset, id, -1) === null },
-      { label: 'Move down', keys: 'Alt ↓', act: then(() => dispatch(stepRow(id, 1))), off: lane ? row.number === lane.lanes.length : stepPlace(preset, id, 1) === null },
+      {
+        label: lane ? (on ? 'Mute' : 'Unmute') : on ? 'Bypass' : 'Switch on',
+        keys: 'Shift B',
+        act: then(() => dispatch(bypassStages([id]))),
+      },
+      {
+        label: 'Move up',
+        keys: 'Alt ↑',
+        act: then(() => dispatch(stepRow(id, -1))),
+        off: lane ? row.number === 1 : stepPlace(preset, id, -1) === null,
+      },
+      {
+        label: 'Move down',
+        keys: 'Alt ↓',
+        act: then(() => dispatch(stepRow(id, 1))),
+        off: lane ? row.number === lane.lanes.length : stepPlace(preset, id, 1) === null,
+      },
       ...(lane
         ? [
-            { label: 'Add a lane', act: () => dispatch(edit({ type: 'addLane', split: lane.id, lane: newId() })), off: lane.lanes.length >= MAX_LANES },
+            {
+              label: 'Add a lane',
+              act: () => dispatch(edit({ type: 'addLane', split: lane.id, lane: newId() })),
+              off: lane.lanes.length >= MAX_LANES,
+            },
             { label: 'Match the sides', act: () => void dispatch(matchLanes(lane.id)) },
             { label: 'Dissolve the lanes', keys: 'Alt ←', act: () => dispatch(edit({ type: 'dissolve', split: lane.id })) },
           ]
@@ -48,12 +66,32 @@ export const stageActions =
             { label: 'New lane beside it', keys: 'Alt →', act: () => dispatch(splitBeside(id)), off: !canSplit(preset, id) },
             { label: 'Out of its lane', keys: 'Alt ←', act: () => dispatch(leaveLane(id)), off: row.depth === 0 },
           ]),
-      { label: lane ? 'Copy lane' : 'Copy stage', keys: 'Ctrl/Cmd C', act: () => toClipboard(dispatch(copy({ stages: [id], snapshots: [] }))) },
+      {
+        label: lane ? 'Copy lane' : 'Copy stage',
+        keys: 'Ctrl/Cmd C',
+        act: () => toClipboard(dispatch(copy({ stages: [id], snapshots: [] }))),
+      },
       { label: 'Paste behind it', keys: 'Ctrl/Cmd V', act: then(() => dispatch(paste(null))), off: state.cells.block === null },
-      { label: 'Reset this snapshot to base', keys: 'Delete', act: () => snapshot && dispatch(edit({ type: 'resetCell', stage: id, snapshot })), off: asBase },
-      { label: 'Copy this snapshot to base', act: () => snapshot && dispatch(edit({ type: 'cellToBase', stage: id, snapshot })), off: asBase },
-      { label: lane ? 'Remove lane' : 'Remove stage', keys: 'Delete', act: () => { dispatch(removeStages([id])); dispatch(focusChosen()) } },
-    ] // prettier-ignore
+      {
+        label: 'Reset this snapshot to base',
+        keys: 'Delete',
+        act: () => snapshot && dispatch(edit({ type: 'resetCell', stage: id, snapshot })),
+        off: asBase,
+      },
+      {
+        label: 'Copy this snapshot to base',
+        act: () => snapshot && dispatch(edit({ type: 'cellToBase', stage: id, snapshot })),
+        off: asBase,
+      },
+      {
+        label: lane ? 'Remove lane' : 'Remove stage',
+        keys: 'Delete',
+        act: () => {
+          dispatch(removeStages([id]))
+          dispatch(focusChosen())
+        },
+      },
+    ]
   }
 
 /** What can be done with one cell. */
@@ -73,12 +111,15 @@ export const cellActions =
     }
     return [
       { label: 'Type a value', keys: 'F2', act: type },
-      { label: on ? 'Off in this snapshot' : 'On in this snapshot', act: () => dispatch(edit({ type: 'setOn', stage: id, snapshot, on: !on })) },
+      {
+        label: on ? 'Off in this snapshot' : 'On in this snapshot',
+        act: () => dispatch(edit({ type: 'setOn', stage: id, snapshot, on: !on })),
+      },
       { label: 'Copy values', keys: 'Ctrl/Cmd C', act: () => toClipboard(dispatch(copy(block))) },
       { label: 'Paste values', keys: 'Ctrl/Cmd V', act: onto, off: state.cells.block === null },
       { label: 'Reset to base', keys: 'Delete', act: () => dispatch(edit({ type: 'resetCell', stage: id, snapshot })), off: asBase },
       { label: 'Copy to base', act: () => dispatch(edit({ type: 'cellToBase', stage: id, snapshot })), off: asBase },
-    ] // prettier-ignore
+    ]
   }
 
 /** What can be done with a snapshot. */
