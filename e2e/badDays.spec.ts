@@ -130,3 +130,26 @@ test('the largest preset with the longest names stays within the page', async ({
     expect(over).toBe(0)
   }
 })
+
+test('a browser that keeps nothing, by the player’s own choice, opens the sheet, and its edits reach the server', async ({ page, app }) => {
+  await page.addInitScript(() => {
+    for (const name of ['localStorage', 'sessionStorage', 'indexedDB'])
+      Object.defineProperty(window, name, {
+        get: () => {
+          throw new DOMException('forbidden', 'SecurityError')
+        },
+      })
+  })
+  await openPit(page, app)
+  const tempo = page.getByRole('textbox', { name: 'Tempo in bpm' })
+  await tempo.fill('99')
+  await tempo.press('Enter')
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await expect
+    .poll(
+      async () => ((await (await page.request.get(`${app.url}/api/presets/demo-pit-main`)).json()) as { document: Preset }).document.tempo,
+    )
+    .toBe(99)
+  await page.reload()
+  await expect(tempo).toHaveValue('99')
+})

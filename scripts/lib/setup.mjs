@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { writeNotices } from './notices.mjs'
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '../..')
 
@@ -66,5 +67,6 @@ export function ensureBuilt() {
   run('node', ['scripts/build-kernel.mjs'])
   run('npx', ['vite', 'build', 'web', '--logLevel', 'warn'], { env })
   run('npx', ['vite', 'build', 'server', '--logLevel', 'warn'], { env })
+  writeNotices(root, join(root, 'web/dist/third-party.txt'))
   stamp('build', sources)
 }

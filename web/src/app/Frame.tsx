@@ -11,6 +11,7 @@ import { startTour, Tour } from './Tour'
 import { KeysDialog } from './KeysDialog'
 import { Notices } from './Notices'
 import { singleKeysOn } from './singleKeys'
+import { browserStorage } from '../state/storage'
 
 const LAST = 'fulgor.lastSheet'
 
@@ -21,7 +22,7 @@ export function Frame() {
   const [keys, setKeys] = useState(false)
   const showKeys = useCallback(() => setKeys(true), [])
   useEffect(() => {
-    if (/^\/(sheet|bench|layers|controls)\//.test(pathname) && openId) localStorage.setItem(LAST, `/sheet/${openId}${search}`)
+    if (/^\/(sheet|bench|layers|controls)\//.test(pathname) && openId) browserStorage.write(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -33,7 +34,7 @@ export function Frame() {
   const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const { data } = usePresetsQuery({ sort: 'updated' })
   const there = data?.items ?? null
-  const last = localStorage.getItem(LAST)
+  const last = browserStorage.read(LAST)
   // a long shelf is not here whole
   const kept =
     last !== null && (there === null || data?.total !== there.length || there.some((p) => last.startsWith(`/sheet/${p.id}`))) ? last : null

@@ -74,6 +74,12 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
           <Keys key={place} place={place} lines={lines} />
         ))}
       </div>
+      <p className="border-t border-rule pt-2 text-[12px] text-ink2">
+        Fulgor is free software;{' '}
+        <a href="/third-party.txt" target="_blank" rel="noreferrer" className="act">
+          what of others is inside
+        </a>
+      </p>
     </PaperDialog>
   )
 }

@@ -1,13 +1,14 @@
 import { useSyncExternalStore } from 'react'
+import { browserStorage } from '../state/storage'
 
 const KEY = 'fulgor.singleKeys'
 const CHANGED = 'fulgor:single-keys'
 
 /** Whether keys without Ctrl or Cmd act; some speak to their computer or rest a hand on the keyboard. */
-export const singleKeysOn = (): boolean => localStorage.getItem(KEY) !== 'off'
+export const singleKeysOn = (): boolean => browserStorage.read(KEY) !== 'off'
 
 export function setSingleKeys(on: boolean): void {
-  localStorage.setItem(KEY, on ? 'on' : 'off')
+  browserStorage.write(KEY, on ? 'on' : 'off')
   dispatchEvent(new Event(CHANGED))
 }
 

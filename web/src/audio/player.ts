@@ -13,6 +13,7 @@ import { chirp, chirpDelay } from './worklet/chirp'
 import type { FromWorklet, MeterMessage, ToWorklet } from './worklet/messages'
 import workletUrl from './worklet/engine.worklet.ts?worker&url'
 import { cabinetWorker, renderWorkers, SAMPLE_RATE } from './workers'
+import { browserStorage } from '../state/storage'
 
 const CAUTION_KEY = 'fulgor.loudnessCaution'
 const CAUTION =
@@ -120,8 +121,8 @@ export class Player {
 
   /** Said once in this browser. */
   private caution(): void {
-    if (localStorage.getItem(CAUTION_KEY)) return
-    localStorage.setItem(CAUTION_KEY, 'said')
+    if (browserStorage.read(CAUTION_KEY)) return
+    browserStorage.write(CAUTION_KEY, 'said')
     this.store.dispatch(notified({ kind: 'note', text: CAUTION }))
   }
 

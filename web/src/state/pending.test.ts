@@ -5,28 +5,33 @@ import { thisTab } from './tab'
 
 const named = (name: string): Preset => ({ ...blankPreset('P'), name })
 
-/** A storage like the browser's: what it holds are properties of its own. */
-function storage(held: Record<string, string>): Record<string, string> {
-  const methods = {
-    getItem: (key: string) => held[key] ?? null,
-    setItem: (key: string, value: string) => (held[key] = value),
-    removeItem: (key: string) => Reflect.deleteProperty(held, key),
+/** A storage like the browser's. */
+function storage(held: Map<string, string>) {
+  return {
+    get length() {
+      return held.size
+    },
+    key: (i: number) => [...held.keys()][i] ?? null,
+    getItem: (key: string) => held.get(key) ?? null,
+    setItem: (key: string, value: string) => held.set(key, value),
+    removeItem: (key: string) => held.delete(key),
   }
-  return Object.setPrototypeOf(held, methods) as Record<string, string>
 }
 const text = (name: string, at: number) => JSON.stringify({ document: named(name), baseRevision: 1, sent: null, at })
 
 describe('edits that were kept in the browser', () => {
   it('are each tab’s own: this tab’s first, then those of closed tabs, newest first; open tabs keep theirs', () => {
-    const held = storage({
-      'fulgor.pending.p.old': text('old', 5),
-      'fulgor.pending.p.newer': text('newer', 9),
-      'fulgor.pending.p.open': text('open', 20),
-      'fulgor.pending.p': text('of an older build', 2),
-      'fulgor.pending.px.other': text('of another preset', 30),
-      'fulgor.pending.p.broken': 'not JSON',
-    })
-    vi.stubGlobal('localStorage', held)
+    const held = new Map(
+      Object.entries({
+        'fulgor.pending.p.old': text('old', 5),
+        'fulgor.pending.p.newer': text('newer', 9),
+        'fulgor.pending.p.open': text('open', 20),
+        'fulgor.pending.p': text('of an older build', 2),
+        'fulgor.pending.px.other': text('of another preset', 30),
+        'fulgor.pending.p.broken': 'not JSON',
+      }),
+    )
+    vi.stubGlobal('localStorage', storage(held))
     keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
     const kept = readKept('p', new Set(['open', thisTab()]))
     expect(kept.map((k) => k.pending.document.name)).toEqual(['mine', 'newer', 'old', 'of an older build'])

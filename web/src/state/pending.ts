@@ -1,4 +1,5 @@
 import { readPreset, type Preset } from '@fulgor/core/preset'
+import { browserStorage } from './storage'
 import { thisTab } from './tab'
 
 /** Edits that the server does not have yet, kept in the browser so that neither a closed tab nor a lost server loses them. */
@@ -26,23 +27,13 @@ const NO_TAB = ''
 /** Every tab keeps its own: two tabs on one preset never take each other's place. */
 const keyOf = (id: string, tab = thisTab()): string => (tab === NO_TAB ? PREFIX + id : `${PREFIX}${id}.${tab}`)
 
-/** A browser that has no room, or keeps nothing, is no reason not to send the edit: what is kept then would only be out of date. */
+/** A browser that has no room is no reason not to send the edit: what is kept then would only be out of date. */
 export function keepPending(id: string, pending: Pending): void {
-  try {
-    localStorage.setItem(keyOf(id), JSON.stringify({ ...pending, at: Date.now() }))
-  } catch {
-    clearPending(id)
-  }
+  if (!browserStorage.write(keyOf(id), JSON.stringify({ ...pending, at: Date.now() }))) clearPending(id)
 }
 
 /** @param tab whose edits; this tab's by itself */
-export function clearPending(id: string, tab?: string): void {
-  try {
-    localStorage.removeItem(keyOf(id, tab))
-  } catch {
-    // forbidden storage holds nothing
-  }
-}
+export const clearPending = (id: string, tab?: string): void => browserStorage.remove(keyOf(id, tab))
 
 /** Edits that one tab kept. */
 export interface Kept {
@@ -68,18 +59,12 @@ export function readKept(id: string, open: ReadonlySet<string>): Kept[] {
     .sort((a, b) => (a.tab === mine ? -1 : b.tab === mine ? 1 : b.at - a.at))
 }
 
-function keysOf(id: string): string[] {
-  try {
-    return Object.keys(localStorage).filter((key) => key === PREFIX + id || key.startsWith(`${PREFIX}${id}.`))
-  } catch {
-    return []
-  }
-}
+const keysOf = (id: string): string[] => browserStorage.keys().filter((key) => key === PREFIX + id || key.startsWith(`${PREFIX}${id}.`))
 
 function read(key: string): Omit<Kept, 'tab'> | null {
+  const text = browserStorage.read(key)
+  if (text === null) return null
   try {
-    const text = localStorage.getItem(key)
-    if (text === null) return null
     const { document, baseRevision, sent, at } = JSON.parse(text) as Record<string, unknown>
     if (typeof baseRevision !== 'number') return null
     const pending = { document: readPreset(document), baseRevision, sent: sent ? readPreset(sent) : null }

@@ -2,6 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import type { Preset } from '@fulgor/core/preset'
 import type { Quality } from '@fulgor/core/signal'
+import { browserStorage } from './storage'
 
 /** How the chosen stage is held up for judging: switched over level-matched, or only what it adds or takes away. */
 export type Judging = 'none' | 'switched' | 'difference'
@@ -55,14 +56,17 @@ const fresh: LiveSettings = { deviceId: '', channel: 'left', buffer: 'smallest',
 
 function kept(): { quality: Quality; live: LiveSettings } {
   try {
-    const { quality, live } = JSON.parse(localStorage.getItem(SETTINGS) ?? '{}') as { quality?: Quality; live?: Partial<LiveSettings> }
+    const { quality, live } = JSON.parse(browserStorage.read(SETTINGS) ?? '{}') as { quality?: Quality; live?: Partial<LiveSettings> }
     return { quality: quality === 'high' || quality === 'highest' ? quality : 'live', live: { ...fresh, ...live } }
   } catch {
     return { quality: 'live', live: fresh }
   }
 }
 
-const keep = ({ quality, live }: PlayerState): void => localStorage.setItem(SETTINGS, JSON.stringify({ quality, live }))
+/** Keeps in this browser what of the player goes with the machine. */
+export const keepPlayer = ({ quality, live }: PlayerState): void => {
+  browserStorage.write(SETTINGS, JSON.stringify({ quality, live }))
+}
 
 const initialState: PlayerState = {
   playing: false,
@@ -101,7 +105,6 @@ const player = createSlice({
     },
     qualityChosen(state, { payload }: PayloadAction<Quality>) {
       state.quality = payload
-      keep(state)
     },
     judgingChanged(state, { payload }: PayloadAction<Judging>) {
       state.judging = payload
@@ -114,7 +117,6 @@ const player = createSlice({
     },
     liveChanged(state, { payload }: PayloadAction<Partial<LiveSettings>>) {
       state.live = { ...state.live, ...payload }
-      keep(state)
     },
     auditionChosen(state, { payload }: PayloadAction<Audition | null>) {
       state.audition = payload

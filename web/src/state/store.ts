@@ -1,4 +1,4 @@
-import { combineReducers, configureStore } from '@reduxjs/toolkit'
+import { combineReducers, configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
 import { boardReducer } from './boardSlice'
@@ -8,7 +8,7 @@ import { controlsReducer } from './controls'
 import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
 import { noticesReducer } from './notices'
-import { playerReducer } from './player'
+import { keepPlayer, liveChanged, playerReducer, qualityChosen } from './player'
 import { shelfReducer } from './shelf'
 
 const reducer = combineReducers({
@@ -24,9 +24,18 @@ const reducer = combineReducers({
   shelf: shelfReducer,
 })
 
+const listeners = createListenerMiddleware<RootState>()
+listeners.startListening({
+  matcher: isAnyOf(qualityChosen, liveChanged),
+  effect: (_, listener) => {
+    keepPlayer(listener.getState().player)
+  },
+})
+
 export const store = configureStore({
   reducer,
-  middleware: (standard) => standard({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+  middleware: (standard) =>
+    standard({ serializableCheck: false, immutableCheck: false }).prepend(listeners.middleware).concat(api.middleware),
 })
 
 export type Store = typeof store

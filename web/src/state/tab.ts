@@ -1,4 +1,5 @@
 import { nanoid } from 'nanoid'
+import { tabStorage } from './storage'
 
 /** ms that a page waits for the one before it in the same tab to be gone. */
 const HANDOVER_MS = 400
@@ -6,23 +7,7 @@ const KEY = 'fulgor.tab'
 
 const lockOf = (tab: string): string => `fulgor.tab.${tab}`
 
-function remembered(): string | null {
-  try {
-    return sessionStorage.getItem(KEY)
-  } catch {
-    return null
-  }
-}
-
-function remember(tab: string): void {
-  try {
-    sessionStorage.setItem(KEY, tab)
-  } catch {
-    // then a reload is a new tab
-  }
-}
-
-let tab = remembered() ?? nanoid(8)
+let tab = tabStorage.read(KEY) ?? nanoid(8)
 
 /** Names this tab, over reloads too. */
 export const thisTab = (): string => tab
@@ -48,7 +33,7 @@ async function settle(): Promise<void> {
     tab = nanoid(8)
     await held(tab)
   }
-  remember(tab)
+  tabStorage.write(KEY, tab)
 }
 
 /** Resolves once the tab has a name that no other tab has. */

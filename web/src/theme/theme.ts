@@ -1,3 +1,5 @@
+import { browserStorage } from '../state/storage'
+
 /** `paper` by day; `dusk` for the stage, dark and large, to be read from a metre away. */
 export type Theme = 'paper' | 'dusk'
 
@@ -6,7 +8,7 @@ const DARK = '(prefers-color-scheme: dark)'
 
 /** What the player has chosen here, or what the system asks for. */
 export function storedTheme(): Theme {
-  const stored = localStorage.getItem(KEY)
+  const stored = browserStorage.read(KEY)
   if (stored === 'dusk' || stored === 'paper') return stored
   // their names of the first year
   if (stored === 'stage' || stored === 'desk') return stored === 'stage' ? 'dusk' : 'paper'
@@ -16,13 +18,13 @@ export function storedTheme(): Theme {
 /** @param chosen kept in this browser; else the system is followed further */
 export function applyTheme(theme: Theme, chosen = true): void {
   document.documentElement.dataset.theme = theme
-  if (chosen) localStorage.setItem(KEY, theme)
+  if (chosen) browserStorage.write(KEY, theme)
   dispatchEvent(new Event('fulgor-theme'))
 }
 
 /** Follows the system until the player has chosen. */
 export function followSystem(): void {
   matchMedia(DARK).addEventListener('change', () => {
-    if (localStorage.getItem(KEY) === null) applyTheme(storedTheme(), false)
+    if (browserStorage.read(KEY) === null) applyTheme(storedTheme(), false)
   })
 }
