@@ -2,9 +2,10 @@ import { answered, PATIENCE_MS, wayOf } from './keeping'
 
 declare const self: ServiceWorkerGlobalScope
 
-/** The built files, whose names change with their content; and the server's last answers. */
+/** The built files, whose names change with their content; and the server's last answers, anew when their form changes. */
 const FILES = 'fulgor.files'
-const ANSWERS = 'fulgor.answers'
+const ANSWERS = 'fulgor.answers.2'
+const OLD_ANSWERS = 'fulgor.answers'
 
 const ask = (request: Request): Promise<Response> => fetch(request, { signal: AbortSignal.timeout(PATIENCE_MS) })
 
@@ -17,6 +18,7 @@ async function keepFiles(): Promise<void> {
   await cache.addAll(list.filter((path) => !there.has(path)))
   const wanted = new Set(['/', ...list])
   for (const path of there) if (!wanted.has(path)) await cache.delete(path)
+  await caches.delete(OLD_ANSWERS)
 }
 
 async function page(request: Request): Promise<Response> {
