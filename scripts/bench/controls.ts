@@ -8,14 +8,13 @@ import {
   blankPreset,
   createControl,
   createStage,
-  LINEAR,
   partsOf,
   resolveStage,
   resolveValues,
   stagesOf,
   type Control,
-  type ControlTarget,
   type Preset,
+  createTarget,
 } from '@fulgor/core/preset'
 import { controlPlan, Engine, type Plan } from '@fulgor/core/render'
 import { synthesiseRiff } from '@fulgor/core/riffs'
@@ -33,21 +32,12 @@ const planOf = (preset: Preset, positions: Record<string, number>): Plan => {
     control: controlPlan(preset, snapshot, preset.tempo, base, positions),
   }
 }
-const target = (id: string, stage: string, param: string, from: number, to: number): ControlTarget => ({
-  id,
-  stage,
-  param,
-  from,
-  to,
-  curve: LINEAR,
-  snapshots: null,
-})
 const withControl = (preset: Preset, control: Partial<Control>): Preset =>
   applyEdit(preset, { type: 'addControl', control: { ...createControl('c', 'pedal', 'Pedal'), ...control } })
 const level = (more: Partial<Control>): Preset =>
   withControl(
     { ...blankPreset('Level'), chain: [createStage('out', 'output')] },
-    { targets: [target('t', 'out', 'level', -24, 0)], ...more },
+    { targets: [createTarget('t', 'out', 'level', -24, 0)], ...more },
   )
 
 /** Frames from a position's message, at any place in the control grid, to the first changed sample; the worst of many. */
@@ -89,7 +79,7 @@ function load(): { share: number; without: number; assignments: number } {
       Object.entries(modelOf(stage.model).params).flatMap(([param, spec]) => {
         if (spec.kind !== 'number') return []
         const now = Number(stage.params[param])
-        return [target(`${stage.id}-${param}`, stage.id, param, Math.max(spec.min, now * 0.9), Math.min(spec.max, now * 1.1 + 0.1))]
+        return [createTarget(`${stage.id}-${param}`, stage.id, param, Math.max(spec.min, now * 0.9), Math.min(spec.max, now * 1.1 + 0.1))]
       }),
     )
     .slice(0, 64)

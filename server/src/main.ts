@@ -28,7 +28,8 @@ async function start(): Promise<void> {
     maxPages: config.maxDatabasePages,
   })
   await emptyBin(database)
-  setInterval(() => void emptyBin(database), 86_400_000).unref()
+  // what fails today, with a full disk or a busy file, is done tomorrow
+  setInterval(() => void emptyBin(database).catch(console.error), 86_400_000).unref()
   setInterval(() => void database.checkpoint(), CHECKPOINT_MS).unref()
   const hosts = new Set(config.extraHosts)
   const assets = new AssetStore(join(config.data, 'assets'))

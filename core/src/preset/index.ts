@@ -43,8 +43,10 @@ export {
   CONTROL_KINDS,
   controlFields,
   createControl,
+  createTarget,
   CURVE_SHAPES,
   LFO_SHAPES,
+  LINEAR,
   MAX_CONTROLS,
   MAX_DEAD,
   MAX_POINTS,
@@ -70,7 +72,7 @@ export {
   type Moved,
   type Positions,
 } from './controls/controls'
-export { curveAt, LINEAR } from './controls/curves'
+export { curveAt } from './controls/curves'
 export { readyMoveEdit, readyMoves, type ReadyMove } from './controls/readyMoves'
 export { evenOut } from './controls/evenOut'
 export { inputDbAt, loudnessJump, placeOfValue, stillTwentieths } from './controls/travel'

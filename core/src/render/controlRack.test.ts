@@ -6,27 +6,18 @@ import {
   blankPreset,
   createControl,
   createStage,
-  LINEAR,
   partsOf,
   resolveStage,
   resolveValues,
   type Control,
-  type ControlTarget,
   type Preset,
+  createTarget,
 } from '@fulgor/core/preset'
 import { controlPlan, Engine, type Plan } from '.'
 
 const rate = 48_000
 const context = { responses: responseLibrary(rate), quality: 'live' as const }
-const target = (stage: string, param: string, from: number, to: number): ControlTarget => ({
-  id: `${stage}-${param}`,
-  stage,
-  param,
-  from,
-  to,
-  curve: LINEAR,
-  snapshots: null,
-})
+const target = (stage: string, param: string, from: number, to: number) => createTarget(`${stage}-${param}`, stage, param, from, to)
 
 /** Only an Output: what comes out is what its level does. */
 function level(control: Partial<Control>, from = -60, to = 0): Preset {

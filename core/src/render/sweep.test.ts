@@ -12,8 +12,8 @@ import {
   readyMoveEdit,
   readyMoves,
   resolveValues,
-  type ControlTarget,
   type Preset,
+  createTarget,
 } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Renderer, renderPreset } from '.'
@@ -22,15 +22,8 @@ const RATE = 48_000
 const context = { responses: responseLibrary(RATE), quality: 'live' as const }
 const dry = synthesiseRiff('open-chords', 'hard', 96, RATE).slice(0, 1.5 * RATE)
 const snapshot = 'storm'
-const aim = (stage: string, param: string, from: number, to: number, shape: 'linear' | 'exponential' = 'linear'): ControlTarget => ({
-  id: `${stage}-${param}`,
-  stage,
-  param,
-  from,
-  to,
-  curve: { shape, heel: 0, toe: 0 },
-  snapshots: null,
-})
+const aim = (stage: string, param: string, from: number, to: number, shape: 'linear' | 'exponential' = 'linear') =>
+  createTarget(`${stage}-${param}`, stage, param, from, to, { shape, heel: 0, toe: 0 })
 const targets = [
   aim('amp', 'gain', 2, 7.5),
   aim('eq', 'gain2', -4, 2),

@@ -215,22 +215,10 @@ function runFour(
   y1: Float64Array,
   y2: Float64Array,
 ): void {
-  const p0 = a1[0],
-    p1 = a1[1],
-    p2 = a1[2],
-    p3 = a1[3]
-  const q0 = a2[0],
-    q1 = a2[1],
-    q2 = a2[2],
-    q3 = a2[3]
-  let u0 = y1[0],
-    u1 = y1[1],
-    u2 = y1[2],
-    u3 = y1[3]
-  let v0 = y2[0],
-    v1 = y2[1],
-    v2 = y2[2],
-    v3 = y2[3]
+  const [p0, p1, p2, p3] = a1
+  const [q0, q1, q2, q3] = a2
+  let [u0, u1, u2, u3] = y1
+  let [v0, v1, v2, v3] = y2
   for (let n = from; n < to; n++) {
     const t0 = p0 * u0 - q0 * v0
     const t1 = p1 * u1 - q1 * v1

@@ -15,7 +15,9 @@ const BUSY_MS = 10_000
  * between them. What a change builds on is asked for in its statements (`where revision = …`), not before.
  */
 export class Database {
+  /** Whether something was written since the last checkpoint, and how often in all. */
   private written = true
+  private changes = 0
 
   private constructor(
     readonly db: Db,
@@ -45,8 +47,12 @@ export class Database {
 
   /** One change, whole or not at all. @returns what each statement gives */
   async change<const Q extends Batch>(...statements: Q) {
-    this.written = true
-    return this.db.batch(statements)
+    try {
+      return await this.db.batch(statements)
+    } finally {
+      this.written = true
+      this.changes++
+    }
   }
 
   /**
@@ -59,21 +65,27 @@ export class Database {
       const { mtimeNs, size } = await stat(path, { bigint: true })
       return `${mtimeNs} ${size}`
     }
-    // every write goes to the log, and from time to time from there into the file
-    return `${await seen(`${this.file}-wal`).catch(() => '')} ${await seen(this.file)}`
+    // every write goes to the log, and from time to time from there into the file; two quick ones may look alike, so own ones are counted
+    return `${this.changes} ${await seen(`${this.file}-wal`).catch(() => '')} ${await seen(this.file)}`
   }
 
-  /** Brings what lies in the write-ahead log into the file itself, so that a copy of the file holds everything. */
+  /**
+   * Brings what lies in the write-ahead log into the file itself, so that a copy of the file holds everything. Where another server keeps the
+   * log busy, the next time does it.
+   */
   async checkpoint(): Promise<void> {
     if (this.file === null || !this.written) return
     this.written = false
-    await this.client.execute('PRAGMA wal_checkpoint(TRUNCATE)')
+    try {
+      const { rows } = await this.client.execute('PRAGMA wal_checkpoint(TRUNCATE)')
+      if (rows[0].busy !== 0) this.written = true
+    } catch {
+      this.written = true
+    }
   }
 
   async close(): Promise<void> {
-    this.written = true
-    // another server that reads just now keeps the log busy; then it is brought in by that one
-    await this.checkpoint().catch(() => undefined)
+    await this.checkpoint()
     this.client.close()
   }
 }

@@ -15,7 +15,7 @@ const LINE = sql.raw(
     `'{"id":"' || id || '","name":' || json_quote(name) || ',"tags":' || tags || ',"revision":' || revision`,
     `',"createdAt":' || created_at || ',"updatedAt":' || updated_at || ',"deletedAt":' || coalesce(deleted_at, 'null')`,
     // the kind's own, without its brace
-    `',' || substr(listed, 2)`,
+    `iif(listed = '{}', '}', ',' || substr(listed, 2))`,
   ].join(' || '),
 )
 

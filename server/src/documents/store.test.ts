@@ -6,6 +6,7 @@ import { drizzle } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import type { PresetList } from '@fulgor/core/api'
+import { DocumentError } from '@fulgor/core/document'
 import { blankPreset, readPreset, type Preset } from '@fulgor/core/preset'
 import { Database } from '../database/database'
 import { HttpError } from '../http/errors'
@@ -102,6 +103,37 @@ describe('a list', () => {
     await store.remove('a')
     await emptyBin(database, Date.now() + 31 * DAY)
     expect(await tags()).toEqual({ home: 1 })
+  })
+})
+
+describe('a kind', () => {
+  it('may tell nothing more in a list than every document does', async () => {
+    const plain = new DocumentStore<Preset>(database, { ...presetKind, kind: 'plain', listed: {}, list: () => ({}) })
+    await plain.create(named('Plain'), 'p')
+    await store.create(named('Other'), 'p')
+    expect(await list({}, plain)).toMatchObject({ items: [{ id: 'p', name: 'Plain', revision: 1 }], total: 1, next: null })
+    expect(Object.keys((await list({}, plain)).items[0]).sort()).toEqual([
+      'createdAt',
+      'deletedAt',
+      'id',
+      'name',
+      'revision',
+      'tags',
+      'updatedAt',
+    ])
+  })
+
+  it('says so where what is stored comes from a newer program', async () => {
+    await store.create(named('New'), 'n')
+    const newer = new DocumentStore<Preset>(database, {
+      ...presetKind,
+      version: 0,
+      read: () => {
+        throw new DocumentError('version', 'is 9.')
+      },
+    })
+    const error: unknown = await newer.get('n').catch((e: unknown) => e)
+    expect(error).toMatchObject({ status: 422, message: 'What is stored of this preset cannot be read by this Fulgor: version: is 9.' })
   })
 })
 

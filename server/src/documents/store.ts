@@ -186,7 +186,13 @@ export class DocumentStore<T> {
   /** What is stored, in today's form: a document of an older version is migrated on its way out. */
   private parse(text: string): T {
     const value = JSON.parse(text) as { version?: unknown }
-    return value.version === this.kind.version ? (value as T) : this.kind.read(value)
+    if (value.version === this.kind.version) return value as T
+    try {
+      return this.kind.read(value)
+    } catch (error) {
+      if (!(error instanceof DocumentError)) throw error
+      throw new HttpError(422, `What is stored of this ${this.kind.kind} cannot be read by this Fulgor: ${error.message}`)
+    }
   }
 
   private columns(document: T) {

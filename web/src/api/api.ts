@@ -19,10 +19,11 @@ const asked: typeof ask = async (args, store, options) => {
   return answer
 }
 
+const TAGS = ['Shelf', 'Versions', 'Riffs', 'Responses'] as const
+type Tag = (typeof TAGS)[number]
+
 /** A kind's endpoints under the names that the page calls them by. */
-const presetEndpoints = (
-  of: ReturnType<typeof documentEndpoints<Preset, PresetSummary, 'Shelf' | 'Versions' | 'Riffs' | 'Responses'>>,
-) => ({
+const presetEndpoints = (of: ReturnType<typeof documentEndpoints<Preset, PresetSummary, Tag>>) => ({
   presets: of.list,
   presetPages: of.pages,
   besidePreset: of.beside,
@@ -38,11 +39,9 @@ const presetEndpoints = (
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
-  tagTypes: ['Shelf', 'Versions', 'Riffs', 'Responses'],
+  tagTypes: TAGS,
   endpoints: (build) => ({
-    ...presetEndpoints(
-      documentEndpoints<Preset, PresetSummary, 'Shelf' | 'Versions' | 'Riffs' | 'Responses'>(build, 'presets', 'Shelf', 'Versions'),
-    ),
+    ...presetEndpoints(documentEndpoints<Preset, PresetSummary, Tag>(build, 'presets', 'Shelf', 'Versions')),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({

@@ -1,7 +1,7 @@
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
-import { createSwitch, EMPTY_BOARD, findStage, LINEAR, resolveStage, type BoardSwitch, type Preset } from '@fulgor/core/preset'
+import { createSwitch, EMPTY_BOARD, findStage, resolveStage, type BoardSwitch, type Preset, createTarget } from '@fulgor/core/preset'
 import type { Store } from './store'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
@@ -26,15 +26,6 @@ beforeAll(async () => {
 const own = (id: string, what: Partial<BoardSwitch>): BoardSwitch => ({
   ...createSwitch(id, { page: 'singles', bank: 0, index: Number(id) }),
   ...what,
-})
-const target = (id: string, stage: string, param: string, from: number, to: number) => ({
-  id,
-  stage,
-  param,
-  from,
-  to,
-  curve: LINEAR,
-  snapshots: null,
 })
 
 /** The pit with a board of its own, opened as another preset each time. */
@@ -219,7 +210,7 @@ describe('messages from a foot', () => {
 
 it('a source that was added has a place of its own', () => {
   open()
-  const control = { ...demoPresets[0].preset.controls?.[1], id: 'new', targets: [target('t9', 'hall', 'mix', 0, 50)] }
+  const control = { ...demoPresets[0].preset.controls?.[1], id: 'new', targets: [createTarget('t9', 'hall', 'mix', 0, 50)] }
   store.dispatch(actions.edit({ type: 'addControl', control: control as never }))
   expect(acting()).toContain('new')
 })

@@ -42,6 +42,6 @@ export const tabReady: Promise<void> = typeof window === 'undefined' ? Promise.r
 /** Which of these tabs are still open; none where the browser cannot tell. */
 export async function openTabs(): Promise<ReadonlySet<string>> {
   if (typeof navigator === 'undefined' || !('locks' in navigator)) return new Set()
-  const { held: locks = [] } = await navigator.locks.query()
+  const { held: locks = [] } = await navigator.locks.query().catch((): LockManagerSnapshot => ({}))
   return new Set(locks.map(({ name }) => name?.replace(lockOf(''), '') ?? ''))
 }

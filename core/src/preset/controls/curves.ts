@@ -1,7 +1,5 @@
 import type { Curve } from './description'
 
-export const LINEAR: Curve = { shape: 'linear', heel: 0, toe: 0 }
-
 /** Bend of the exponential curve and its mirror: the middle of the travel has then done 12 %, or 88 %, of the way. */
 const BEND = 4
 

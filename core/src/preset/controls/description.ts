@@ -57,6 +57,8 @@ const curveField = record({
 
 export type Curve = RecordOf<typeof curveField.fields>
 
+export const LINEAR: Curve = { shape: 'linear', heel: 0, toe: 0 }
+
 /** A value in the target's own unit; whether it fits is seen once the chain is known. */
 const endField: Field<ParamValue> = {
   read(value, path) {
@@ -115,6 +117,16 @@ const controlRecord = record({
 
 /** A source that the player moves, or that moves by itself. */
 export type Control = RecordOf<typeof controlRecord.fields>
+
+/** An assignment that is live in every snapshot. */
+export const createTarget = (
+  id: string,
+  stage: string,
+  param: string,
+  from: ParamValue,
+  to: ParamValue,
+  curve: Curve = LINEAR,
+): ControlTarget => ({ id, stage, param, from, to, curve, snapshots: null })
 
 export const controlFields = controlRecord.fields
 

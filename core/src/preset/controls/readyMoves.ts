@@ -5,8 +5,7 @@ import { placeOf } from '../chain/routing'
 import type { Edit } from '../edits'
 import type { Preset } from '../preset'
 import { resolveStage } from '../snapshots/resolve'
-import { LINEAR } from './curves'
-import { createControl, type Control, type ControlKind, type ControlTarget, type Curve } from './description'
+import { createControl, createTarget, type Control, type ControlKind, type ControlTarget, type Curve } from './description'
 
 /** An assignment that players make again and again, ready in one step. */
 export interface ReadyMove {
@@ -45,15 +44,8 @@ const find = (preset: Preset, family: string): StageNode | undefined =>
   stagesOf(preset.chain).find((s) => modelOf(s.model).family === family)
 const last = (preset: Preset, test: (s: StageNode) => boolean): StageNode | undefined => stagesOf(preset.chain).findLast(test)
 
-const aim = ({ newId }: Bench, stage: string, param: string, from: ParamValue, to: ParamValue, curve: Curve = LINEAR): ControlTarget => ({
-  id: newId(),
-  stage,
-  param,
-  from,
-  to,
-  curve,
-  snapshots: null,
-})
+const aim = ({ newId }: Bench, stage: string, param: string, from: ParamValue, to: ParamValue, curve?: Curve): ControlTarget =>
+  createTarget(newId(), stage, param, from, to, curve)
 
 /** A value where it stands now. */
 const now = ({ preset, snapshot }: Bench, stage: StageNode, param: string): number =>

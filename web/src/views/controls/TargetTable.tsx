@@ -5,7 +5,6 @@ import {
   CURVE_SHAPES,
   curveAt,
   findStage,
-  LINEAR,
   MAX_DEAD,
   resolveStage,
   targetValue,
@@ -13,6 +12,7 @@ import {
   type ControlTarget,
   type Curve,
   type Preset,
+  createTarget,
 } from '@fulgor/core/preset'
 import type { ParamValue } from '@fulgor/core/signal'
 import { edit, newId } from '../../state/actions'
@@ -272,8 +272,7 @@ function AddTarget({ preset, control, lit }: { preset: Preset; control: Control;
         : spec.kind === 'choice'
           ? [spec.options[0].value, spec.options[spec.options.length - 1].value]
           : [now, spec.max]
-    const target: ControlTarget = { id: newId(), stage: part.id, param, from, to, curve: LINEAR, snapshots: null }
-    dispatch(edit({ type: 'addTarget', control: control.id, target }))
+    dispatch(edit({ type: 'addTarget', control: control.id, target: createTarget(newId(), part.id, param, from, to) }))
   }
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-4 border-t border-rule pt-1 text-[12px]">

@@ -56,6 +56,8 @@ export function TraceScale() {
   )
 }
 
+const isHot = ({ truePeakDbtp }: StageMeasures): boolean => (truePeakDbtp ?? -Infinity) > CEILING_DBTP
+
 interface Props {
   row: SheetRow
   name: string
@@ -71,7 +73,7 @@ export function TraceCell({ row, name }: Props) {
   const here = of(row.here)
   const previous = of(row.before) ?? here
   const next = of(row.after) ?? here
-  const hot = (here?.truePeakDbtp ?? -99) > CEILING_DBTP
+  const hot = here !== undefined && isHot(here)
   const id = `trace-${row.id}`
   const text = here ? words(row, name, here) : `${name}: not measured yet`
   return (
@@ -134,7 +136,7 @@ function Figures({ measures }: { measures: StageMeasures }) {
   return (
     <dl
       aria-hidden="true"
-      className="num absolute inset-y-0 left-0 hidden grid-cols-[44px_auto] content-center gap-x-1 bg-paper pr-1 text-axis leading-[12px] group-hover/trace:grid group-focus-within/row:grid max-[700px]:!hidden"
+      className="num absolute top-0 bottom-px left-0 hidden grid-cols-[44px_auto] content-center gap-x-1 bg-paper pr-1 text-axis leading-[12px] group-hover/trace:grid group-focus-within/row:grid max-[700px]:!hidden"
     >
       {[
         [figure(measures.truePeakDbtp), 'dBTP'],
@@ -142,7 +144,10 @@ function Figures({ measures }: { measures: StageMeasures }) {
         [figure(measures.centroidHz, 0), 'Hz'],
       ].map(([value, unit]) => (
         <Fragment key={unit}>
-          <dd className="text-right font-semibold">{value}</dd>
+          <dd className="flex items-center justify-end gap-0.5 font-semibold">
+            {unit === 'dBTP' && isHot(measures) && <WarningMark />}
+            {value}
+          </dd>
           <dt className="text-ink2">{unit}</dt>
         </Fragment>
       ))}
@@ -164,5 +169,5 @@ function ribbon(previous: StageMeasures, here: StageMeasures, next: StageMeasure
 }
 
 function words(row: SheetRow, name: string, m: StageMeasures): string {
-  return `${row.kind === 'lane' ? 'Into' : 'After'} ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz${(m.truePeakDbtp ?? -99) > CEILING_DBTP ? '; too hot' : ''}`
+  return `${row.kind === 'lane' ? 'Into' : 'After'} ${name}: RMS ${figure(m.rmsDbfs)} dBFS, true peak ${figure(m.truePeakDbtp)} dBTP, crest ${figure(m.crestDb)} dB, brightness ${figure(m.centroidHz, 0)} Hz${isHot(m) ? '; too hot' : ''}`
 }
