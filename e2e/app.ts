@@ -54,12 +54,17 @@ export class App {
 
 export const test = base.extend<{ app: App; demo: boolean }>({
   demo: [true, { option: true }],
-  app: async ({ page, demo }, use) => {
+  app: async ({ page, demo }, use, info) => {
     const app = new App(demo)
     await app.start()
     const problems: string[] = []
+    const said: string[] = []
     page.on('pageerror', (error) => problems.push(error.message))
+    page.on('console', (message) => {
+      if (message.type() === 'error') said.push(message.text())
+    })
     await use(app)
+    if (info.status !== info.expectedStatus) await tellWhatWasSeen(page, said)
     expect(problems).toEqual([])
     await app.stop()
     app.forget()
@@ -67,6 +72,15 @@ export const test = base.extend<{ app: App; demo: boolean }>({
 })
 
 export { expect }
+
+/** Where a failed test left the page: its address, what it shows, what its console said. */
+async function tellWhatWasSeen(page: Page, said: string[]): Promise<void> {
+  const shown = await page
+    .locator('body')
+    .innerText({ timeout: 5_000 })
+    .catch((error: unknown) => String(error))
+  console.log(`left at ${page.url()}\n${said.slice(-10).join('\n')}\n${shown.slice(0, 1_500)}`)
+}
 
 export const openPit = async (page: Page, app: App): Promise<void> => {
   await page.goto(`${app.url}/sheet/demo-pit-main`)

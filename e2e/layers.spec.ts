@@ -36,6 +36,15 @@ test('a part is doubled, put beside another preset, heard, measured and written 
   await expect(page.getByText('first null in mono 25 Hz')).toBeVisible()
   await expect(mix).toBeVisible({ timeout: 60_000 })
 
+  // another guitar is another sound: −19 instead of −7 dBFS for a hard strum
+  const loud = async () => Number(await mix.getAttribute('data-mix', { timeout: 60_000 }))
+  const before = await loud()
+  await page.getByRole('button', { name: /^Guitar: / }).click()
+  await page.getByRole('option', { name: /Mild single coil/ }).click()
+  await expect.poll(loud, { timeout: 60_000 }).toBeLessThan(before - 0.5)
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => Math.abs((await loud()) - before), { timeout: 60_000 }).toBeLessThan(0.05)
+
   await page.getByRole('button', { name: 'Hear the mix' }).click()
   await expect.poll(() => heardPeak(page), { timeout: 20_000 }).toBeGreaterThan(0.01)
   await page.getByRole('button', { name: 'Stop the mix' }).click()

@@ -88,8 +88,10 @@ test('time: tapped, a tempo of its own for one snapshot, repeats over beats, and
   const pressed = await page.evaluate(() => (window as unknown as { heard: number[] }).heard)
   const tempo = page.getByRole('textbox', { name: 'Tempo in bpm' })
   const tapped = Number(await tempo.inputValue())
-  const played = 60_000 / ((pressed[5] - pressed[0]) / 5)
-  expect(Math.abs(tapped - played) / played).toBeLessThan(0.12)
+  // a busy machine presses unevenly: what is tapped lies between the slowest and the fastest beat
+  const beats = pressed.slice(1).map((at, i) => 60_000 / (at - pressed[i]))
+  expect(tapped).toBeGreaterThanOrEqual(Math.floor(Math.min(...beats)))
+  expect(tapped).toBeLessThanOrEqual(Math.ceil(Math.max(...beats)))
   expect(tapped).not.toBe(96)
   await expect(page.locator('[data-param=time]')).toContainText(`Dotted eighth at ${tapped} bpm`)
   // all taps together are one step

@@ -119,10 +119,10 @@ test('judging: dry by D, the difference by X, held B level-matched', async ({ pa
 test('a finer quality measures anew, and a knob that does nothing says why', async ({ page, app }) => {
   await openPit(page, app)
   await measured(page)
-  await page.getByRole('button', { name: 'Quality' }).click()
+  await page.getByRole('button', { name: /^Quality:/ }).click()
   await page.getByRole('option', { name: /High quality/ }).click()
   await measured(page)
-  await expect(page.getByRole('button', { name: 'Quality' })).toContainText('8×')
+  await expect(page.getByRole('button', { name: /^Quality:/ })).toContainText('8×')
   await page.locator('[data-cell="4,0"]').click()
   await expect(page.locator('[data-param=bell1][data-inert]')).toContainText('Its gain is at 0 dB.')
   await page.getByRole('textbox', { name: 'Bell 1 gain value' }).fill('3')

@@ -97,8 +97,8 @@ function switching() {
   const dry = synthesiseRiff('open-chords', 'hard', 96, RATE)
   const start = performance.now()
   const ids = varied.snapshots.map((s) => s.id)
-  const pairs = ids.flatMap((from) =>
-    switchFigures(
+  const pairs = ids.flatMap((from) => [
+    ...switchFigures(
       varied,
       from,
       ids.filter((to) => to !== from),
@@ -106,7 +106,7 @@ function switching() {
       RATE,
       context,
     ),
-  )
+  ])
   const ms = performance.now() - start
   const worst = (of: (p: (typeof pairs)[number]) => number | null) => Math.max(...pairs.map((p) => of(p) ?? -Infinity))
   return {

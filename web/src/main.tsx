@@ -10,7 +10,8 @@ import { SessionContext } from './app/session'
 import { startBoard } from './state/board'
 import { startControls } from './state/controls'
 import { startAutosave } from './state/autosave'
-import { store } from './state/store'
+import { renderers } from './background/crews'
+import { listen, store } from './state/store'
 import { keepForBadDays } from './offline/register'
 import { startKeepingUndo } from './state/undoStore'
 import { applyTheme, followSystem, storedTheme } from './theme/theme'
@@ -19,13 +20,13 @@ import './theme/app.css'
 
 applyTheme(storedTheme(), false)
 followSystem()
-startMeasuring(store)
-startControls(store)
-startBoard(store)
-const { save } = startAutosave(store)
-startKeepingUndo(store)
+startMeasuring(listen, renderers)
+startControls(listen)
+startBoard(listen)
+const { save } = startAutosave(listen, store)
+startKeepingUndo(listen, () => store.getState())
 keepForBadDays()
-const session = { player: new Player(store), save }
+const session = { player: new Player(store, listen), save }
 const root = document.getElementById('root')
 const overlays = document.getElementById('overlays')
 if (!root || !overlays) throw new Error('index.html has no #root or no #overlays.')

@@ -14,34 +14,30 @@ const SILENT = -120
 /**
  * Searches the value at which a measured loudness meets its target. What follows may compress, so it is found by regula falsi with
  * slopes held to what a level or a master can do, halving the rest of the range where they mislead, in at most fourteen
- * measurements.
+ * measurements. A generator, so that a measurement may take its time: it yields a value and is given the LUFS there, null for silence.
  * @param slope LU that the loudness rises by for one unit, to begin with
  * @param close LU within which the search ends
  * @throws RangeError when it is silent at the start: silence has no loudness
  */
-export function solveLoudness(
+export function* loudnessSearch(
   start: number,
   range: { readonly min: number; readonly max: number },
   target: number,
-  measure: (value: number) => number | null,
   { slope = 1, close = 0.05 } = {},
-): Solved {
+): Generator<number, Solved, number | null> {
   const { min, max } = range
   const clamp = (value: number) => Math.min(max, Math.max(min, value))
-  const excess = (at: number, first = false): number => {
-    const lufs = measure(at)
-    if (lufs === null && first) throw new RangeError('There is nothing to measure: the riff is silent here.')
-    return (lufs ?? SILENT) - target
-  }
   let a = clamp(start)
-  let fa = excess(a, true)
+  const first = yield a
+  if (first === null) throw new RangeError('There is nothing to measure: the riff is silent here.')
+  let fa = first - target
   let best = { at: a, f: fa }
   /** Last values found too soft and too loud; once there are both, the search stays between them. */
   let soft = fa < 0 ? a : null
   let loud = fa < 0 ? null : a
   let b = clamp(a - fa / slope)
   for (let round = 1; round < ROUNDS && Math.abs(best.f) > close && b !== a; round++) {
-    const fb = excess(b)
+    const fb = ((yield b) ?? SILENT) - target
     if (Math.abs(fb) < Math.abs(best.f)) best = { at: b, f: fb }
     if (fb < 0) soft = b
     else loud = b
@@ -55,4 +51,22 @@ export function solveLoudness(
   }
   const value = Math.round(best.at * 1000) / 1000
   return { value, residual: best.f, limited: Math.abs(best.f) > 2 * close && (best.at === min || best.at === max) }
+}
+
+/** Runs a search whose measurements are there at once. */
+export function solved<R>(search: Generator<number, R, number | null>, measure: (value: number) => number | null): R {
+  let step = search.next(null)
+  while (!step.done) step = search.next(measure(step.value))
+  return step.value
+}
+
+/** A {@link loudnessSearch} whose measurements are there at once. */
+export function solveLoudness(
+  start: number,
+  range: { readonly min: number; readonly max: number },
+  target: number,
+  measure: (value: number) => number | null,
+  options: { slope?: number; close?: number } = {},
+): Solved {
+  return solved(loudnessSearch(start, range, target, options), measure)
 }

@@ -3,7 +3,7 @@ import { blankPreset, createStage, type ChainNode } from '@fulgor/core/preset'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { loudness } from '@fulgor/core/measure'
 import { synthesiseRiff } from '@fulgor/core/riffs'
-import { renderPreset, stageFeel, stageGain, stageResponse, stageTail, unityLevel, worstAliasDb } from '.'
+import { renderPreset, stageFeel, stageGain, stageResponse, stageTail, solved, unitySearch, worstAliasDb } from '.'
 
 const rate = 48_000
 const context = {
@@ -133,15 +133,15 @@ describe('unity', () => {
     ['eq.graphic-7', { g800: 9 }, [createStage('amp', 'amp.pier')]],
   ] as const)('makes %s as loud on as off within 0.1 LU, before whatever follows', (model, params, rest) => {
     const chain = (on: boolean, level: number): ChainNode[] => [{ ...createStage('x', model, { ...params, level }), on }, ...rest]
-    const { level, residual, limited } = unityLevel(0, lufs(chain(false, 0)), (value) => lufs(chain(true, value)), model)
+    const { level, residual, limited } = solved(unitySearch(0, lufs(chain(false, 0)), model), (value) => lufs(chain(true, value)))
     expect(limited).toBe(false)
     expect(Math.abs(residual)).toBeLessThanOrEqual(0.1)
     expect(Math.abs((lufs(chain(true, level)) ?? 0) - (lufs(chain(false, 0)) ?? 1))).toBeLessThanOrEqual(0.1)
   })
 
   it('says when the range of the level ends, and when there is nothing to hear', () => {
-    expect(unityLevel(0, -10, (level) => -60 + level, 'drive.open')).toMatchObject({ limited: true, level: 20 })
-    expect(() => unityLevel(0, null, () => -20, 'drive.open')).toThrow('silent')
-    expect(() => unityLevel(0, -20, () => null, 'drive.open')).toThrow('silent')
+    expect(solved(unitySearch(0, -10, 'drive.open'), (level) => -60 + level)).toMatchObject({ limited: true, level: 20 })
+    expect(() => solved(unitySearch(0, null, 'drive.open'), () => -20)).toThrow('silent')
+    expect(() => solved(unitySearch(0, -20, 'drive.open'), () => null)).toThrow('silent')
   })
 })

@@ -111,6 +111,6 @@ describe('switching', () => {
   })
 
   it('wants enough of a riff', () => {
-    expect(() => switchFigures(pit, 'strum', ['storm'], dry.subarray(0, rate), rate, context)).toThrow('at least 3.6 s')
+    expect(() => [...switchFigures(pit, 'strum', ['storm'], dry.subarray(0, rate), rate, context)]).toThrow('at least 3.6 s')
   })
 })

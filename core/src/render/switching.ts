@@ -37,30 +37,30 @@ interface Run {
  * @param dry at least 3.6 s of a riff
  * @throws RangeError when it is shorter
  */
-export function switchFigures(
+export function* switchFigures(
   preset: Preset,
   from: string,
   targets: readonly string[],
   dry: Float32Array,
   sampleRate: number,
   context: BuildContext,
-): SwitchFigures[] {
+): Generator<SwitchFigures> {
   const at = Math.round(BEFORE * sampleRate)
   const frames = at + Math.round(AFTER * sampleRate)
   if (dry.length < frames) throw new RangeError(`A riff of at least ${BEFORE + AFTER} s is needed to measure a switch.`)
   const play = (first: string, second: string): Run => run(preset, first, second, at, dry.subarray(0, frames), sampleRate, context)
   const stay = play(from, from)
-  return targets.map((to) => {
+  for (const to of targets) {
     const there = play(to, to)
     const actual = play(from, to)
-    return {
+    yield {
       from,
       to,
       gapDb: gapOf(stay, there, actual, at, sampleRate),
       jumpLu: jumpOf(actual, at, sampleRate),
       clickDbfs: clickOf(stay, there, actual, at, sampleRate),
     }
-  })
+  }
 }
 
 function run(preset: Preset, first: string, second: string, at: number, dry: Float32Array, sampleRate: number, context: BuildContext): Run {

@@ -1,7 +1,7 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { loudness } from '@fulgor/core/measure'
 import type { StageNode } from '@fulgor/core/preset'
-import { solveLoudness } from './levelling'
+import { loudnessSearch } from './levelling'
 import { runStage } from './probe'
 
 /** Where a stage's level leads when it is to leave the loudness as it is without the stage. */
@@ -16,23 +16,22 @@ export interface Unity {
 
 /**
  * Searches the level at which a stage is as loud on as off. What follows may compress, so the level is found by regula falsi on the
- * measured loudness.
+ * measured loudness; a generator as {@link loudnessSearch}, given the LUFS with the stage on at the level that it yields.
  * @param level the stage's present level, dB
  * @param off LUFS with the stage off
- * @param on LUFS with the stage on at a level
  * @throws RangeError when nothing is heard with the stage on or off: silence has no loudness
  */
-export function unityLevel(level: number, off: number | null, on: (level: number) => number | null, model: string): Unity {
+export function* unitySearch(level: number, off: number | null, model: string): Generator<number, Unity, number | null> {
   const spec = modelOf(model).params.level
   if (spec.kind !== 'number') throw new RangeError('This stage has no level.')
   if (off === null) throw new RangeError('There is nothing to measure: with this stage off the riff is silent.')
-  const { value, residual, limited } = solveLoudness(level, spec, off, on)
+  const { value, residual, limited } = yield* loudnessSearch(level, spec, off)
   return { level: value, residual, limited }
 }
 
 /**
  * The level in dB at which a stage by itself leaves a sound as loud as it came in, whatever follows; null where it is silent. Not what
- * keeps a whole preset's loudness: see {@link unityLevel}.
+ * keeps a whole preset's loudness: see {@link unitySearch}.
  */
 export function ownUnity(stage: StageNode, sound: Float64Array, context: BuildContext, sampleRate: number, tempo = 120): number | null {
   const { left, right, stereo } = runStage({ ...stage, params: { ...stage.params, level: 0 } }, sound, context, sampleRate, tempo)

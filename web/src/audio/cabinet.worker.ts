@@ -32,6 +32,8 @@ import {
 } from '@fulgor/core/cabinet'
 import { createChannel } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
+import { threadOf } from '../background/serve'
+import type { Task } from '../background/tasks'
 import { fileSource, loadFiles } from './responseFiles'
 import { SAMPLE_RATE } from './rate'
 
@@ -155,20 +157,20 @@ function responseLoudness(id: string, weights: Weights | null): number {
   return 10 * Math.log10((power[0] + power[1]) / 2)
 }
 
-const worker = {
+const tasks = {
   /** Taps of any response for the audio thread. */
-  async taps(id: string): Promise<{ left: Float64Array; right: Float64Array | null }> {
+  async taps(_task: Task, id: string): Promise<{ left: Float64Array; right: Float64Array | null }> {
     await loadFiles([id])
     return responseTaps(id, SAMPLE_RATE, fileSource)
   },
 
-  async picture(bench: MicBench, selected: string): Promise<BenchPicture> {
+  async picture(_task: Task, bench: MicBench, selected: string): Promise<BenchPicture> {
     await loadFiles([blendId({ ...bench, channels: bench.channels.map((c) => ({ ...c, muted: false, solo: false })) })])
     return pictureOf(bench, selected)
   },
 
   /** How a channel lies against the main one as both came: without delay and polarity. */
-  async align(bench: MicBench, channelId: string): Promise<Alignment> {
+  async align(_task: Task, bench: MicBench, channelId: string): Promise<Alignment> {
     const channel = bench.channels.find((c) => c.id === channelId)
     if (!channel) throw new Error('The channel is no longer there.')
     await loadFiles([blendId(bench)])
@@ -179,31 +181,35 @@ const worker = {
   },
 
   /** dB by which a response must be turned up to be as loud as another one, for what the weights describe. */
-  async matchDb(id: string, reference: string, weights: Weights | null): Promise<number> {
+  async matchDb(_task: Task, id: string, reference: string, weights: Weights | null): Promise<number> {
     await loadFiles([id, reference])
     return responseLoudness(reference, weights) - responseLoudness(id, weights)
   },
 
   /** The level at which a channel is as loud as the main one. */
-  async levelLike(bench: MicBench, channelId: string): Promise<number> {
-    const { channels } = await worker.picture(bench, '')
+  async levelLike(task: Task, bench: MicBench, channelId: string): Promise<number> {
+    const { channels } = await tasks.picture(task, bench, '')
     const own = channels.find((c) => c.id === channelId)?.againstMainDb
     const level = bench.channels.find((c) => c.id === channelId)?.level ?? 0
     return own === null || own === undefined ? level : level - own
   },
 
-  async export(bench: MicBench, settings: ExportSettings): Promise<{ bytes: Uint8Array<ArrayBuffer>; gainDb: number; heldDb: number }> {
+  async export(
+    _task: Task,
+    bench: MicBench,
+    settings: ExportSettings,
+  ): Promise<{ bytes: Uint8Array<ArrayBuffer>; gainDb: number; heldDb: number }> {
     await loadFiles([blendId(bench)])
     const { channels, gainDb, heldDb } = exportBlend(bench, settings, fileSource)
     return { bytes: writeWav(channels, settings.sampleRate, settings.bits), gainDb, heldDb }
   },
 
-  group(all: readonly Timbre[], count: number): Kind[] {
+  group(_task: Task, all: readonly Timbre[], count: number): Kind[] {
     return groupKinds(all, count)
   },
 
   /** A stored file's curve, dB at CURVE_HZ at unity loudness, for drawing a candidate over the blend. */
-  async curveOf(file: string): Promise<number[]> {
+  async curveOf(_task: Task, file: string): Promise<number[]> {
     const bench: MicBench = {
       cab: { driver: 'bright', size: '12', drivers: '1', back: 'open' },
       channels: [createChannel('x', { kind: 'file', file, name: 'x', side: 'sum' })],
@@ -215,5 +221,5 @@ const worker = {
   },
 }
 
-export type CabinetWorker = typeof worker
-expose(worker)
+export type CabinetTasks = typeof tasks
+expose(threadOf(tasks))

@@ -3,6 +3,8 @@ import { expose } from 'comlink'
 import { unzipSync, type UnzipFileInfo } from 'fflate'
 import type { UploadedResponse } from '@fulgor/core/api'
 import { soundKind, writeWav } from '@fulgor/core/formats'
+import { threadOf } from '../background/serve'
+import { reasonOf, type Task } from '../background/tasks'
 
 /** A file as it was dropped: its path names the folders that it came in. */
 export interface DroppedFile {
@@ -37,7 +39,6 @@ const MOST_BYTES = 16e6
 const BATCH_FILES = 64
 const BATCH_BYTES = 24e6
 
-let cancelled = false
 const flac = new FLACDecoder()
 
 /** FLAC as a WAV with the same samples. */
@@ -57,14 +58,15 @@ async function fromFlac(bytes: Uint8Array): Promise<Uint8Array> {
 /** Everything that was dropped, archives opened, a few files at a time. */
 async function* pieces(
   files: readonly DroppedFile[],
+  task: Task,
   report: { refuse(path: string, reason: string): void; other(): void; more(count: number): void },
 ): AsyncGenerator<Piece> {
   for (const { path, file } of files) {
     if (ZIP.test(path)) {
       try {
-        yield* unzipped(path, new Uint8Array(await file.arrayBuffer()), report)
+        yield* unzipped(path, new Uint8Array(await file.arrayBuffer()), task, report)
       } catch (error) {
-        report.refuse(path, `this archive cannot be opened (${error instanceof Error ? error.message : String(error)}).`)
+        report.refuse(path, `this archive cannot be opened (${reasonOf(error)}).`)
       }
       continue
     }
@@ -84,6 +86,7 @@ async function* pieces(
 function* unzipped(
   path: string,
   bytes: Uint8Array,
+  task: Task,
   report: { refuse(path: string, reason: string): void; other(): void; more(count: number): void },
 ): Generator<Piece> {
   const names: string[] = []
@@ -97,7 +100,7 @@ function* unzipped(
     },
   })
   report.more(names.length)
-  for (let at = 0; at < names.length && !cancelled; at += BATCH_FILES) {
+  for (let at = 0; at < names.length && !task.stopping; at += BATCH_FILES) {
     const wanted = new Set(names.slice(at, at + BATCH_FILES))
     const found = unzipSync(bytes, { filter: ({ name }) => wanted.has(name) })
     for (const [name, member] of Object.entries(found)) yield { path: `${path.replace(ZIP, '')}/${name}`, bytes: member }
@@ -114,18 +117,20 @@ async function upload(batch: readonly Piece[]): Promise<UploadedResponse[]> {
   return json
 }
 
-const worker = {
-  /** Takes files, folders' files and archives; each that cannot be read is named with its reason. */
-  async take(files: readonly DroppedFile[], onProgress: (progress: ImportProgress) => void): Promise<ImportReport> {
+const tasks = {
+  /**
+   * Takes files, folders' files and archives; each that cannot be read is named with its reason. Tells its {@link ImportProgress}. Asked
+   * to stop, it ends after the batches that are on their way; what was taken stays.
+   */
+  async take(task: Task, files: readonly DroppedFile[]): Promise<ImportReport> {
     const start = performance.now()
-    cancelled = false
     const taken: string[] = []
     const refused: { path: string; reason: string }[] = []
     const duplicates: { path: string; of: string }[] = []
     let others = 0
     let total = files.filter((f) => !ZIP.test(f.path)).length
     let done = 0
-    const told = () => onProgress({ done, total })
+    const told = () => task.tell({ done, total } satisfies ImportProgress)
     const report = {
       refuse: (path: string, reason: string) => {
         refused.push({ path, reason })
@@ -160,27 +165,22 @@ const worker = {
       bytes = 0
       if (running.size >= 2) await Promise.race(running)
     }
-    for await (const piece of pieces(files, report)) {
-      if (cancelled) break
+    for await (const piece of pieces(files, task, report)) {
+      if (task.stopping) break
       try {
         batch.push(soundKind(piece.bytes) === 'flac' ? { path: piece.path, bytes: await fromFlac(piece.bytes) } : piece)
         bytes += piece.bytes.length
       } catch (error) {
-        report.refuse(piece.path, error instanceof Error ? error.message : String(error))
+        report.refuse(piece.path, reasonOf(error))
       }
       if (batch.length >= BATCH_FILES || bytes >= BATCH_BYTES) await flush()
     }
-    if (!cancelled) await flush()
+    if (!task.stopping) await flush()
     await Promise.all(running)
     told()
-    return { taken, refused, duplicates, others, cancelled, ms: performance.now() - start }
-  },
-
-  /** Stops after the batches that are on their way; what was taken stays. */
-  cancel(): void {
-    cancelled = true
+    return { taken, refused, duplicates, others, cancelled: task.stopping, ms: performance.now() - start }
   },
 }
 
-export type ImportWorker = typeof worker
-expose(worker)
+export type ImportTasks = typeof tasks
+expose(threadOf(tasks))

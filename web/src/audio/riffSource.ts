@@ -1,6 +1,8 @@
 import { riffOf, tempoOf, type Preset, type RiffChoice } from '@fulgor/core/preset'
 import { RIFF_PEAK_DBFS, shippedRiffs, type Strength } from '@fulgor/core/riffs'
-import type { RiffSource } from './render.worker'
+import type { Quality } from '@fulgor/core/signal'
+import { SAMPLE_RATE } from './rate'
+import type { Rendering, RiffSource } from './render/sounds'
 
 export const isShipped = (riffId: string): boolean => shippedRiffs.some((r) => r.id === riffId)
 
@@ -25,3 +27,12 @@ export function sourceOf(preset: Preset, snapshot: string | null, riff: RiffChoi
     played: { strength: strength ?? riff.strength, bpm: tempoOf(preset, snapshot), take, pickup, tuning },
   }
 }
+
+/** What is rendered when a snapshot of a preset is heard on its own riff. */
+export const renderingOf = (preset: Preset, snapshot: string, quality: Quality, strength?: Strength): Rendering => ({
+  preset,
+  snapshot,
+  riff: riffSource(preset, snapshot, strength),
+  sampleRate: SAMPLE_RATE,
+  quality,
+})

@@ -3,7 +3,7 @@ import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
 import { sentenceOf, useUploadRiffMutation } from '../api/api'
 import { useSession } from '../app/session'
-import { SAMPLE_RATE } from '../audio/workers'
+import { SAMPLE_RATE } from '../audio/rate'
 import { edit, presentPreset } from '../state/actions'
 import { notified } from '../state/notices'
 import { liveChanged, type LiveSettings } from '../state/player'
@@ -13,6 +13,7 @@ import { WarningMark } from '../ui/marks'
 import { PaperDialog } from '../ui/PaperDialog'
 import { Segments } from '../ui/Segments'
 import { NumberField } from '../ui/NumberField'
+import { reasonOf } from '../background/tasks'
 
 /** Seconds in which the hardest strum is looked for. */
 const TRIM = quantity('db', 'The trim', [-40, 40], 0)
@@ -45,7 +46,7 @@ export function LiveInputDialog({ open, onClose }: { open: boolean; onClose: () 
       await work()
       await list()
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(reasonOf(error))
     }
   }
   const field = 'flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 border-t border-rule py-2'

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { Link, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router'
+import { Link, Outlet, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router'
 import { api } from '../api/api'
 import { useSession } from '../app/session'
 import { startTour } from '../app/Tour'
@@ -81,6 +81,7 @@ export function PresetDesk() {
   const name = useAppSelector((s) => s.editor.history?.present.name)
   const [problem, setProblem] = useState<string | null>(null)
   const wanted = useRef(search.get('snapshot'))
+  const still = useNavigation().state === 'idle'
 
   useEffect(() => {
     let current = true
@@ -100,6 +101,8 @@ export function PresetDesk() {
   useEffect(() => {
     if (openId !== id || !snapshot) return
     wanted.current = snapshot
+    // a change of the address would end a way to another view that is being gone
+    if (!still || search.get('snapshot') === snapshot) return
     setSearch(
       (now) => {
         now.set('snapshot', snapshot)
@@ -107,7 +110,7 @@ export function PresetDesk() {
       },
       { replace: true },
     )
-  }, [openId, id, snapshot, setSearch, pathname])
+  }, [openId, id, snapshot, search, setSearch, pathname, still])
 
   useEffect(() => {
     document.title = name ? `${name} · Fulgor` : 'Fulgor'

@@ -4,8 +4,9 @@ import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
 import { presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
-import { riffSource } from '../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
+import { renderingOf, riffSource } from '../audio/riffSource'
+import { SAMPLE_RATE } from '../audio/rate'
+import { renderers } from '../background/crews'
 import { useSession } from '../app/session'
 import { edit, presentPreset } from '../state/actions'
 import { redone, undone } from '../state/editor'
@@ -20,6 +21,7 @@ import { NumberField } from '../ui/NumberField'
 import { TextField } from '../ui/TextField'
 import { Findings } from './Findings'
 import { VersionsDialog } from './VersionsDialog'
+import { reasonOf } from '../background/tasks'
 
 const inline = 'bg-transparent border-b border-transparent hover:border-control focus:border-ink outline-none'
 
@@ -192,26 +194,19 @@ function ExportMenu({ preset }: { preset: Preset }) {
   const snapshot = preset.snapshots.find((s) => s.id === lit) ?? preset.snapshots[0]
   const wav = async (dry: boolean) => {
     try {
-      const worker = renderWorkers()[0]
       if (dry) {
-        const riff = await worker.riff(riffSource(preset, snapshot.id), SAMPLE_RATE)
+        const riff = await renderers.run({ task: 'riff', args: [riffSource(preset, snapshot.id), SAMPLE_RATE] })
         download(
           `${fileName('dry', riffOf(preset, snapshot.id).id, riffOf(preset, snapshot.id).strength)}.wav`,
           writeWav([riff], SAMPLE_RATE, 24),
           'audio/wav',
         )
       } else {
-        const { left, right } = await worker.render({
-          preset,
-          snapshot: snapshot.id,
-          riff: riffSource(preset, snapshot.id),
-          sampleRate: SAMPLE_RATE,
-          quality: 'highest',
-        })
+        const [left, right] = await renderers.run({ task: 'render', args: [renderingOf(preset, snapshot.id, 'highest')], key: null })
         download(`${fileName(preset.name, snapshot.name)}.wav`, writeWav([left, right], SAMPLE_RATE, 24), 'audio/wav')
       }
     } catch (error) {
-      dispatch(notified({ kind: 'warning', text: `Nothing was exported: ${error instanceof Error ? error.message : String(error)}` }))
+      dispatch(notified({ kind: 'warning', text: `Nothing was exported: ${reasonOf(error)}` }))
     }
   }
   const actions: readonly (readonly [string, () => void])[] = [

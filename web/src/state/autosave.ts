@@ -6,7 +6,7 @@ import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './e
 import { notified } from './notices'
 import { readHistory } from './undoStore'
 import { clearPending, keepPending, readKept, standing, type Kept } from './pending'
-import type { Store, Thunk } from './store'
+import type { Listening, Store, Thunk } from './store'
 import { openTabs, tabReady, thisTab } from './tab'
 import { hearTabs, tellTabs } from './tabs'
 
@@ -63,7 +63,7 @@ const shelveKept =
  * Keeps the server up to date with the sheet: every edit goes to the browser's storage at once and to the server after a short
  * quiet; a lost server is asked again until it is back; another writer's revision is never overwritten.
  */
-export function startAutosave(store: Store): { save: (note?: string) => Promise<void> } {
+export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' | 'getState'>): { save: (note?: string) => Promise<void> } {
   let stored: Preset | null = null
   let openId: string | null = null
   let timer: ReturnType<typeof setTimeout> | undefined
@@ -140,7 +140,7 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
     }
   }
 
-  store.subscribe(() => {
+  const follow = () => {
     const { id, history, revision, sync } = store.getState().editor
     if (id !== openId) {
       openId = id
@@ -159,7 +159,8 @@ export function startAutosave(store: Store): { save: (note?: string) => Promise<
       keepPending(id, { document: history.present, baseRevision: revision, sent })
       if (sync.status === 'waiting') later(QUIET_MS)
     }
-  })
+  }
+  listen({ predicate: (_, now, before) => now.editor !== before.editor, effect: follow })
   hearTabs((told) => {
     const { id, revision, sync } = store.getState().editor
     if (told.id !== id) return

@@ -13,14 +13,15 @@ let controls: typeof import('./controls')
 let board: typeof import('./board')
 let midi: typeof import('../audio/midi')
 beforeAll(async () => {
-  store = (await import('./store')).store
+  const { listen, ...made } = (await import('./store')).createStore()
+  store = made.store
   editor = await import('./editor')
   actions = await import('./actions')
   controls = await import('./controls')
   board = await import('./board')
   midi = await import('../audio/midi')
-  controls.startControls(store)
-  board.startBoard(store)
+  controls.startControls(listen)
+  board.startBoard(listen)
 })
 
 const own = (id: string, what: Partial<BoardSwitch>): BoardSwitch => ({

@@ -3,7 +3,7 @@ import { capacityOf, EMPTY_BOARD, type Board, type BoardSwitch, type Edit, type 
 import { edit, presentPreset } from './actions'
 import { boardOpened, faceShown, footChanged, presetStepped, stagesToggled, tunerSet } from './boardSlice'
 import { loadSnapshot, moveControl, positionIn, restingSet } from './controls'
-import type { RootState, Store, Thunk } from './store'
+import type { RootState, Listening, Thunk } from './store'
 import { tap } from './tempo'
 
 /** What tells the gestures of a switch apart while it is played. */
@@ -134,13 +134,12 @@ export const keepToggled = (): Thunk => (dispatch, getState) => {
 }
 
 /** Shows the board's first face whenever another preset is opened. */
-export function startBoard(store: Store): void {
-  let seen: string | null = null
-  store.subscribe(() => {
-    const state = store.getState()
-    if (state.editor.id === seen) return
-    seen = state.editor.id
-    machines.clear()
-    store.dispatch(boardOpened(presentPreset(state)?.board?.start ?? 'snapshots'))
+export function startBoard(listen: Listening): void {
+  listen({
+    predicate: (_, { editor }, { editor: before }) => editor.id !== before.id,
+    effect: (_, page) => {
+      machines.clear()
+      page.dispatch(boardOpened(presentPreset(page.getState())?.board?.start ?? 'snapshots'))
+    },
   })
 }

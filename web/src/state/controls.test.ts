@@ -10,10 +10,11 @@ let store: Store
 let editor: typeof import('./editor')
 let controls: typeof import('./controls')
 beforeAll(async () => {
-  store = (await import('./store')).store
+  const { listen, ...made } = (await import('./store')).createStore()
+  store = made.store
   editor = await import('./editor')
   controls = await import('./controls')
-  controls.startControls(store)
+  controls.startControls(listen)
 })
 
 /** Storm lead stores a delay mix of 24 %, the base 14 %. */

@@ -4,7 +4,7 @@ import { restingSources } from '@fulgor/core/board'
 import { presentPreset } from './actions'
 import { stagesToggled } from './boardSlice'
 import { snapshotChosen } from './editor'
-import type { RootState, Store, Thunk } from './store'
+import type { Listening, RootState, Thunk } from './store'
 
 interface ControlsState {
   /** Where each source stands, 0 heel to 1 toe. */
@@ -112,16 +112,12 @@ export const loadSnapshot =
   }
 
 /** A snapshot that is loaded takes its sources with it, each as it is told to. */
-export function startControls(store: Store): void {
-  let seen = ''
-  store.subscribe(() => {
-    const state = store.getState()
-    const { id, snapshot } = state.editor
-    const key = `${id} ${snapshot}`
-    if (key === seen) return
-    const opened = !seen.startsWith(`${id} `)
-    seen = key
-    if (opened) store.dispatch(sourcesForgotten())
-    store.dispatch(recall())
+export function startControls(listen: Listening): void {
+  listen({
+    predicate: (_, { editor }, { editor: before }) => editor.id !== before.id || editor.snapshot !== before.snapshot,
+    effect: (_, { dispatch, ...page }) => {
+      if (page.getState().editor.id !== page.getOriginalState().editor.id) dispatch(sourcesForgotten())
+      dispatch(recall())
+    },
   })
 }

@@ -1,8 +1,9 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { CEILING_DBTP } from '@fulgor/core/measure'
 import { resolveStage, targetOf, trimOf, trimsExactly, type Preset, type Snapshot, type Trim } from '@fulgor/core/preset'
-import { riffSource } from '../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
+import { renderingOf } from '../audio/riffSource'
+import { renderers } from '../background/crews'
+import { reasonOf } from '../background/tasks'
 import { figure } from '../ui/format'
 import { edit, presentPreset } from './actions'
 import { notified } from './notices'
@@ -109,41 +110,31 @@ const levelBySearch =
     const short: string[] = []
     const hot: string[] = []
     let residual = 0
-    const one = async (snapshot: Snapshot, worker: ReturnType<typeof renderWorkers>[number]) => {
+    const one = async (snapshot: Snapshot) => {
       try {
-        const found = await worker.level(
-          {
-            preset,
-            snapshot: snapshot.id,
-            riff: riffSource(preset, snapshot.id),
-            sampleRate: SAMPLE_RATE,
-            quality: getState().player.quality,
-          },
-          {
-            stage: stage.id,
-            param,
-            start: valueOf(preset, trim, snapshot.id),
-            min: spec.min,
-            max: spec.max,
-            slope: param === 'master' ? MASTER_SLOPE : 1,
-          },
-          targetOf(preset, snapshot),
-        )
+        const from = {
+          stage: stage.id,
+          param,
+          start: valueOf(preset, trim, snapshot.id),
+          min: spec.min,
+          max: spec.max,
+          slope: param === 'master' ? MASTER_SLOPE : 1,
+        }
+        const found = await renderers.run({
+          task: 'level',
+          args: [renderingOf(preset, snapshot.id, getState().player.quality), from, targetOf(preset, snapshot)],
+          key: null,
+        })
         levels[snapshot.id] = found.value
         if (found.limited)
           short.push(`${snapshot.name} (the range ends ${figure(Math.abs(found.residual))} LU ${found.residual > 0 ? 'above' : 'below'})`)
         else residual = Math.max(residual, Math.abs(found.residual))
         if (found.truePeakDbtp !== null && found.truePeakDbtp > CEILING_DBTP) hot.push(`${snapshot.name} ${figure(found.truePeakDbtp)}`)
       } catch (error) {
-        short.push(`${snapshot.name} (${error instanceof Error ? error.message : String(error)})`)
+        short.push(`${snapshot.name} (${reasonOf(error)})`)
       }
     }
-    const queue = [...snapshots]
-    await Promise.all(
-      renderWorkers().map(async (worker) => {
-        for (let next = queue.shift(); next; next = queue.shift()) await one(next, worker)
-      }),
-    )
+    await Promise.all(snapshots.map(one))
     if (presentPreset(getState()) !== preset) {
       dispatch(notified({ kind: 'warning', text: 'Not levelled: the sheet changed meanwhile. Try again.' }))
       return

@@ -1,6 +1,6 @@
 import { createStore, delMany, entries, get, set, type UseStore } from 'idb-keyval'
 import type { History } from '@fulgor/core/preset'
-import type { Store } from './store'
+import type { Listening, RootState } from './store'
 
 /** What can be undone, by preset. A structured clone keeps what the steps share, so that many of them are small. */
 interface Kept {
@@ -41,20 +41,18 @@ async function prune(): Promise<void> {
 }
 
 /** Keeps what can be undone over a reload. A browser that keeps nothing is no error: undo then ends with the page. */
-export function startKeepingUndo(store: Store): void {
-  let seen: History | null = null
-  let timer: ReturnType<typeof setTimeout> | undefined
+export function startKeepingUndo(listen: Listening, getState: () => RootState): void {
   const write = () => {
-    clearTimeout(timer)
-    const { id, history } = store.getState().editor
+    const { id, history } = getState().editor
     if (id && history && history.past.length + history.future.length > 0) keep(id, history).catch(() => undefined)
   }
-  store.subscribe(() => {
-    const { history } = store.getState().editor
-    if (history === seen) return
-    seen = history
-    clearTimeout(timer)
-    if (history) timer = setTimeout(write, QUIET_MS)
+  listen({
+    predicate: (_, { editor }, { editor: before }) => editor.history !== before.history,
+    effect: async (_, page) => {
+      page.cancelActiveListeners()
+      await page.delay(QUIET_MS)
+      write()
+    },
   })
   addEventListener('pagehide', write)
   prune().catch(() => undefined)

@@ -1,7 +1,8 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { findStage } from '@fulgor/core/preset'
-import { riffSource } from '../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../audio/workers'
+import { renderingOf } from '../audio/riffSource'
+import { renderers } from '../background/crews'
+import { reasonOf } from '../background/tasks'
 import { edit, landsIn, presentPreset } from './actions'
 import { notified } from './notices'
 import type { Thunk } from './store'
@@ -17,10 +18,11 @@ export const setToUnity =
     if (!preset || !stage || !editor.snapshot) return
     const { name } = modelOf(stage.model)
     try {
-      const { level, residual, limited } = await renderWorkers()[0].unity(
-        { preset, snapshot: editor.snapshot, riff: riffSource(preset, editor.snapshot), sampleRate: SAMPLE_RATE, quality: player.quality },
-        stageId,
-      )
+      const { level, residual, limited } = await renderers.run({
+        task: 'unity',
+        args: [renderingOf(preset, editor.snapshot, player.quality), stageId],
+        key: null,
+      })
       if (presentPreset(getState()) !== preset) throw new Error('the sheet changed meanwhile. Try again.')
       dispatch(edit({ type: 'setParam', stage: stageId, snapshot: landsIn(getState(), stageId, 'level'), param: 'level', value: level }))
       const off = Math.abs(residual)
@@ -35,8 +37,6 @@ export const setToUnity =
         ),
       )
     } catch (error) {
-      dispatch(
-        notified({ kind: 'warning', text: `${name} was not set to unity: ${error instanceof Error ? error.message : String(error)}` }),
-      )
+      dispatch(notified({ kind: 'warning', text: `${name} was not set to unity: ${reasonOf(error)}` }))
     }
   }

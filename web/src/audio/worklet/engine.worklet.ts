@@ -3,6 +3,7 @@ import { Engine, sameStructure, type Plan } from '@fulgor/core/render'
 import type { Quality, ResponseSource } from '@fulgor/core/signal'
 import { chirp } from './chirp'
 import type { EngineOptions, FromWorklet, ToWorklet } from './messages'
+import { reasonOf } from '../../background/tasks'
 
 /** Seconds over which one chain gives way to another. */
 const CROSSFADE = 0.02
@@ -85,7 +86,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       try {
         this.obey(data)
       } catch (error) {
-        this.tell({ type: 'failed', reason: error instanceof Error ? error.message : String(error) })
+        this.tell({ type: 'failed', reason: reasonOf(error) })
       }
     }
   }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import type { ResponseAsset } from '@fulgor/core/api'
 import { BLEND_FRAMES, type CabDesign, type MicBench } from '@fulgor/core/cabinet'
@@ -14,7 +14,8 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { cabinetWorker } from '../../audio/workers'
+import { cabinetMaker } from '../../background/crews'
+import { useWish } from '../../background/useWish'
 import { edit, landsIn, newId, presentPreset } from '../../state/actions'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -98,18 +99,15 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
   const channel = bench.channels.find((c) => c.id === chosen) ?? bench.channels.at(0)
   const { picture, problem, ms } = useBenchPicture(bench, channel?.id ?? '')
   const [saving, setSaving] = useState(false)
-  const [candidate, setCandidate] = useState<{ name: string; db: number[] } | null>(null)
+  const [candidate, setCandidate] = useState<ResponseAsset | null>(null)
   const { play, stop } = useAudition(preset, stage)
   const change = (next: MicBench, touched: string) => dispatch(changeBench(stage, next, touched))
   const setCab = (key: keyof CabDesign, value: string) => change({ ...bench, cab: { ...bench.cab, [key]: value } }, `cab ${key}`)
-  const showCandidate = (response: ResponseAsset | null) => {
-    setCandidate(null)
-    if (response)
-      void cabinetWorker()
-        .curveOf(response.hash)
-        .then((db) => setCandidate({ name: response.name, db }))
-  }
-  useEffect(() => setCandidate(null), [bench])
+  const curve = useWish(
+    cabinetMaker,
+    [candidate?.hash],
+    () => candidate && cabinetMaker.job('curveOf', [candidate.hash], { keep: 64 }),
+  ).answer
   const select = (id: string) => setChosen(id)
   return (
     <main
@@ -166,7 +164,13 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             </p>
           )}
           {picture ? (
-            <ResponseChart bench={bench} picture={picture} selected={channel?.id ?? ''} candidate={candidate} height={236} />
+            <ResponseChart
+              bench={bench}
+              picture={picture}
+              selected={channel?.id ?? ''}
+              candidate={candidate && curve && { name: candidate.name, db: curve }}
+              height={236}
+            />
           ) : (
             <div style={{ height: 236 }} />
           )}
@@ -209,7 +213,7 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
             onSelect={select}
             play={play}
             stop={stop}
-            onCandidate={showCandidate}
+            onCandidate={setCandidate}
           />
         </div>
       </div>

@@ -2,7 +2,8 @@ import { Suspense, useMemo, useState } from 'react'
 import { cutLossDb, firstNullHz, type BenchChannel, type CutSlope, type MicBench } from '@fulgor/core/cabinet'
 import { benchNumber, channelSpecs, formatValue, micSpecs } from '@fulgor/core/catalogue'
 import { ARRIVAL_MS, type BenchPicture } from '../../audio/cabinet.worker'
-import { cabinetWorker } from '../../audio/workers'
+import { cabinetMaker } from '../../background/crews'
+import { reasonOf } from '../../background/tasks'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { ChoiceRow } from '../../ui/ChoiceRow'
@@ -242,13 +243,13 @@ function Alignment({ bench, picture, channel, onChange }: Props) {
   const align = async () => {
     setBusy(true)
     try {
-      const { lateUs, inverted } = await cabinetWorker().align(bench, channel.id)
+      const { lateUs, inverted } = await cabinetMaker.run({ task: 'align', args: [bench, channel.id], key: null })
       onChange(
         withChannel(bench, channel.id, (c) => ({ ...c, delay: delayValue(-lateUs), inverted })),
         `align ${channel.id}`,
       )
     } catch (error) {
-      dispatch(notified({ kind: 'warning', text: `Not aligned: ${error instanceof Error ? error.message : String(error)}` }))
+      dispatch(notified({ kind: 'warning', text: `Not aligned: ${reasonOf(error)}` }))
     } finally {
       setBusy(false)
     }
@@ -321,7 +322,7 @@ function MatchLevel({
 }) {
   const { min, max } = channelSpecs.level
   const match = async () => {
-    const level = await cabinetWorker().levelLike(bench, channel.id)
+    const level = await cabinetMaker.run({ task: 'levelLike', args: [bench, channel.id], key: null })
     set({ level: Math.round(Math.min(max, Math.max(min, level)) * 10) / 10 }, 'level')
   }
   return (

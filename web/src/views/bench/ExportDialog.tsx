@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
 import { DEFAULT_EXPORT, type ExportSettings, type MicBench } from '@fulgor/core/cabinet'
-import { cabinetWorker } from '../../audio/workers'
+import { cabinetMaker } from '../../background/crews'
+import { reasonOf } from '../../background/tasks'
 import { download, fileName } from '../../ui/files'
 import { figure } from '../../ui/format'
 import { PaperDialog } from '../../ui/PaperDialog'
@@ -25,14 +26,14 @@ export function ExportDialog({ bench, name, open, onClose }: { bench: MicBench; 
   const save = async () => {
     setProblem(null)
     try {
-      const { bytes, gainDb, heldDb } = await cabinetWorker().export(bench, settings)
+      const { bytes, gainDb, heldDb } = await cabinetMaker.run({ task: 'export', args: [bench, settings], key: null })
       const file = `${fileName(name)}-${settings.sampleRate}-${settings.bits}.wav`
       download(file, bytes, 'audio/wav')
       setDone(
         `${file}: ${figure(gainDb, 1, true)} dB against the bench${heldDb < -0.01 ? `, held ${figure(heldDb)} dB lower so that ${settings.bits} bits do not clip` : ''}.`,
       )
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(reasonOf(error))
     }
   }
   return (

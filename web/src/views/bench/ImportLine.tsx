@@ -1,8 +1,9 @@
-import { proxy } from 'comlink'
 import { useRef, useState } from 'react'
 import { api } from '../../api/api'
 import type { DroppedFile, ImportProgress, ImportReport } from '../../audio/import.worker'
-import { importWorker } from '../../audio/workers'
+import { importer } from '../../background/crews'
+import type { Asked } from '../../background/crew'
+import { reasonOf } from '../../background/tasks'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { WarningMark } from '../../ui/marks'
@@ -16,42 +17,42 @@ export function useImport() {
   const dispatch = useAppDispatch()
   const [progress, setProgress] = useState<ImportProgress | null>(null)
   const [report, setReport] = useState<ImportReport | null>(null)
-  // the last word of progress may come after the report: it travels by another way
-  const running = useRef(false)
+  const running = useRef<Asked<ImportReport> | null>(null)
   const take = async (files: readonly DroppedFile[]) => {
     if (files.length === 0 || running.current) return
-    running.current = true
     setReport(null)
     setProgress({ done: 0, total: files.length })
     try {
-      setReport(
-        await importWorker().take(
-          files,
-          proxy((now: ImportProgress) => {
-            if (running.current) setProgress(now)
-          }),
-        ),
-      )
+      running.current = importer.ask({
+        task: 'take',
+        args: [files],
+        key: null,
+        // the last word of progress may come after the report: it travels by another way
+        onPart: (now) => running.current && setProgress(now as ImportProgress),
+      })
+      setReport(await running.current.answer)
     } catch (error) {
-      const reason = error instanceof Error ? error.message : String(error)
+      const reason = reasonOf(error)
       dispatch(notified({ kind: 'warning', text: `The import stopped: ${reason} What was taken before stays; import the rest again.` }))
     } finally {
-      running.current = false
+      running.current = null
       setProgress(null)
       dispatch(api.util.invalidateTags(['Responses']))
     }
   }
-  return { take, progress, report, forget: () => setReport(null) }
+  return { take, stop: () => running.current?.stop(), progress, report, forget: () => setReport(null) }
 }
 
 /** How far an import is, or what it brought. */
 export function ImportLine({
   progress,
   report,
+  onStop,
   onForget,
 }: {
   progress: ImportProgress | null
   report: ImportReport | null
+  onStop: () => void
   onForget: () => void
 }) {
   const [details, setDetails] = useState(false)
@@ -62,7 +63,7 @@ export function ImportLine({
         <span className="num text-label" role="status">
           {progress.done.toLocaleString('en-GB')} of {progress.total.toLocaleString('en-GB')}
         </span>
-        <button type="button" className="act" onClick={() => void importWorker().cancel()}>
+        <button type="button" className="act" onClick={onStop}>
           Cancel
         </button>
       </div>

@@ -2,9 +2,10 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
 import type { ResponseAsset } from '@fulgor/core/api'
-import { regionDb, timbreDistance, type Direction, type Kind, type MicBench, type Timbre } from '@fulgor/core/cabinet'
+import { regionDb, timbreDistance, type Direction, type MicBench, type Timbre } from '@fulgor/core/cabinet'
 import { useChangeResponsesMutation, useRemoveResponsesMutation, useResponsesQuery } from '../../api/api'
-import { cabinetWorker } from '../../audio/workers'
+import { cabinetMaker } from '../../background/crews'
+import { useWish } from '../../background/useWish'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -58,19 +59,20 @@ const DIRECTIONS: readonly (readonly [Direction, string])[] = [
 ]
 const ROW = 30
 
+const NONE: readonly ResponseAsset[] = []
+
 /** The player's impulse responses: found, tried by arrow key as loud as the blend, and taken. */
 export function ResponseList({ bench, timbre, selected, onChange, onSelect, play, stop, onCandidate }: Props) {
   const dispatch = useAppDispatch()
-  const { data: all = [], isLoading, error } = useResponsesQuery(undefined)
+  const { data: all = NONE, isLoading, error } = useResponsesQuery(undefined)
   const [change] = useChangeResponsesMutation()
   const [remove] = useRemoveResponsesMutation()
-  const { take, progress, report, forget } = useImport()
+  const { take, stop: stopImport, progress, report, forget } = useImport()
   const [filters, setFilters] = useState<Filters>(NO_FILTERS)
   const [sort, setSort] = useState<Sort>('name')
   const [target, setTarget] = useState<ResponseAsset | null>(null)
   const [like, setLike] = useState<{ direction: Direction; from: Timbre; name: string } | null>(null)
   const [kindCount, setKindCount] = useState<number | null>(null)
-  const [grouped, setGrouped] = useState<{ list: readonly ResponseAsset[]; kinds: readonly Kind[] } | null>(null)
   const [opened, setOpened] = useState<ReadonlySet<number>>(new Set())
   const [blind, setBlind] = useState<number | null>(null)
   const [trying, setTrying] = useState<Trying>('alone')
@@ -88,27 +90,14 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
     const ordered = like ? towards(found, like.from, like.direction) : sorted(found, sort, near)
     return blind === null ? ordered : shuffled(ordered, blind)
   }, [all, filters, sort, near, like, blind])
-  useEffect(() => {
-    if (kindCount === null || list.length === 0) {
-      setGrouped(null)
-      return
-    }
-    let current = true
-    void cabinetWorker()
-      .group(
-        list.map(({ centroidHz, bands }) => ({ centroidHz, bands })),
-        kindCount,
-      )
-      .then((kinds) => {
-        if (!current) return
-        setOpened(new Set())
-        setGrouped({ list, kinds })
-      })
-    return () => {
-      current = false
-    }
-  }, [kindCount, list])
-  const rows = useMemo(() => rowsOf(list, grouped?.list === list ? grouped.kinds : null, opened), [list, grouped, opened])
+  const grouped = useWish(cabinetMaker, [list, kindCount], () =>
+    kindCount === null || list.length === 0
+      ? null
+      : cabinetMaker.job('group', [list.map(({ centroidHz, bands }) => ({ centroidHz, bands })), kindCount], { key: null }),
+  )
+  const kinds = grouped.fresh ? grouped.answer : null
+  useEffect(() => setOpened(new Set()), [kinds])
+  const rows = useMemo(() => rowsOf(list, kinds, opened), [list, kinds, opened])
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 })
   const tags = useMemo(() => {
     const counts = new Map<string, number>()
@@ -236,7 +225,7 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
           }}
         />{' '}
       </div>
-      <ImportLine progress={progress} report={report} onForget={forget} />
+      <ImportLine progress={progress} report={report} onStop={stopImport} onForget={forget} />
       <div className="flex flex-wrap items-center gap-x-3 pt-0.5 text-[12px]">
         <input
           type="search"

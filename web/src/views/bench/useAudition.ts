@@ -1,19 +1,18 @@
-import { useCallback, useEffect, useRef } from 'react'
+import { useCallback, useEffect, useMemo } from 'react'
 import type { ResponseAsset } from '@fulgor/core/api'
-import { blendId, type MicBench, type Weights } from '@fulgor/core/cabinet'
+import { blendId, type MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createChannel } from '@fulgor/core/catalogue'
 import { effectiveParams, frozen, resolveStage, resolveValues, tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { withAudition } from '../../audio/audition'
-import type { MeasureJob } from '../../audio/render.worker'
-import { riffSource } from '../../audio/riffSource'
-import { cabinetWorker, renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { renderingOf } from '../../audio/riffSource'
+import { cabinetMaker, renderers } from '../../background/crews'
+import { Errands } from '../../background/errand'
+import { Cancelled, reasonOf } from '../../background/tasks'
 import { presentPreset } from '../../state/actions'
-import { auditionChosen, type Audition } from '../../state/player'
+import { auditionChosen } from '../../state/player'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { withChannel } from './bench'
-
-type Job = Omit<MeasureJob, 'token'>
 
 /** How a candidate is tried: alone, or in the place of the chosen channel. */
 export type Trying = 'alone' | 'blend'
@@ -33,69 +32,55 @@ export function useAudition(preset: Preset, stage: StageNode) {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const weights = useRef<{ key: string; value: Promise<Weights | null> } | null>(null)
-  const wish = useRef(0)
-  const metering = useRef(false)
-  useEffect(() => () => void dispatch(auditionChosen(null)), [dispatch])
+  const errands = useMemo(() => new Errands(), [])
 
   const stop = useCallback(() => {
-    wish.current++
+    errands.end()
     if (store.getState().player.audition) dispatch(auditionChosen(null))
-  }, [dispatch, store])
-
-  /** The match comes from spectra; rendered and metered once it plays, what is still missing is added. */
-  const trim = useCallback(
-    async (job: Job, audition: Audition, current: () => boolean) => {
-      if (metering.current) return
-      metering.current = true
-      try {
-        const values = resolveValues(job.preset, job.snapshot)
-        const [there, here] = await Promise.all([
-          renderWorkers()[1].loudnessWith({ ...job, preset: frozen(job.preset, job.snapshot, withAudition(values, audition)) }),
-          renderWorkers()[0].loudnessWith(job),
-        ])
-        if (current() && there !== null && here !== null) dispatch(auditionChosen({ ...audition, gainDb: audition.gainDb + here - there }))
-      } finally {
-        metering.current = false
-      }
-    },
-    [dispatch],
-  )
+  }, [dispatch, store, errands])
+  useEffect(() => stop, [stop])
 
   const play = useCallback(
     async (bench: MicBench) => {
-      const mine = ++wish.current
+      const errand = errands.begin()
       const now = presentPreset(store.getState()) ?? preset
       const snapshot = lit ?? now.snapshots[0].id
-      const key = JSON.stringify([now.riff, now.tempo, now.guitar, now.chain, now.snapshots.find((s) => s.id === snapshot)])
-      const job = { preset: now, snapshot, riff: riffSource(now, snapshot), sampleRate: SAMPLE_RATE, quality: 'live' as const }
-      if (weights.current?.key !== key) {
-        weights.current = {
-          key,
-          value: renderWorkers()[0]
-            .weightsBefore(job, stage.id)
-            .then((w) => (w.power.some((p) => p > 0) ? w : null)),
-        }
-      }
+      const job = renderingOf(now, snapshot, 'live')
       const response = blendId(bench)
       try {
-        const { params, bench: own } = resolveStage(now, stage, snapshot)
-        const playing = String(
-          effectiveParams({ ...stage, bench: own }, { ...params, response: params.response ?? BENCH_RESPONSE }, tempoOf(now, snapshot))
-            .response,
-        )
-        const gainDb = await cabinetWorker().matchDb(response, playing, await weights.current.value)
-        if (mine !== wish.current) return
+        const weights = await errand.run(renderers, {
+          task: 'weightsBefore',
+          args: [job, stage.id],
+          key: JSON.stringify([now.riff, now.tempo, now.guitar, now.chain, now.snapshots.find((s) => s.id === snapshot), stage.id]),
+          home: 0,
+          keep: 4,
+        })
+        const gainDb = await errand.run(cabinetMaker, {
+          task: 'matchDb',
+          args: [response, playedBy(now, stage, snapshot), weights.power.some((p) => p > 0) ? weights : null],
+          key: null,
+        })
         const audition = { stage: stage.id, response, gainDb: Number.isFinite(gainDb) ? gainDb : 0 }
         dispatch(auditionChosen(audition))
-        await trim(job, audition, () => mine === wish.current)
+        // the match comes from spectra; rendered and metered once it plays, what is still missing is added
+        const values = withAudition(resolveValues(now, snapshot), audition)
+        const loudness = (of: Preset, home: number) =>
+          errand.run(renderers, { task: 'loudness', args: [{ ...job, preset: of }], key: null, home })
+        const [there, here] = await Promise.all([loudness(frozen(now, snapshot, values), 1), loudness(now, 0)])
+        if (there !== null && here !== null) dispatch(auditionChosen({ ...audition, gainDb: audition.gainDb + here - there }))
       } catch (error) {
-        if (mine !== wish.current) return
-        dispatch(notified({ kind: 'warning', text: `Not tried: ${error instanceof Error ? error.message : String(error)}` }))
+        if (!(error instanceof Cancelled)) dispatch(notified({ kind: 'warning', text: `Not tried: ${reasonOf(error)}` }))
       }
     },
-    [dispatch, store, preset, stage, lit, trim],
+    [dispatch, store, errands, preset, stage, lit],
   )
 
   return { play, stop }
+}
+
+/** The response that a cabinet plays in a snapshot. */
+function playedBy(preset: Preset, stage: StageNode, snapshot: string): string {
+  const { params, bench } = resolveStage(preset, stage, snapshot)
+  const values = { ...params, response: params.response ?? BENCH_RESPONSE }
+  return String(effectiveParams({ ...stage, bench }, values, tempoOf(preset, snapshot)).response)
 }

@@ -4,6 +4,7 @@ import { learningChosen } from '../../state/controls'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { bindingWords } from './words'
+import { reasonOf } from '../../background/tasks'
 
 /** The controller or note that moves a source or presses a switch, learnt by moving it. */
 export function MidiLearn({ id, midi, onForget }: { id: string; midi: Control['midi']; onForget: () => void }) {
@@ -15,7 +16,7 @@ export function MidiLearn({ id, midi, onForget }: { id: string; midi: Control['m
       if (inputs === null) await listenToMidi(store)
       dispatch(learningChosen(learning === id ? null : id))
     } catch (error) {
-      dispatch(notified({ kind: 'warning', text: error instanceof Error ? error.message : String(error) }))
+      dispatch(notified({ kind: 'warning', text: reasonOf(error) }))
     }
   }
   return (

@@ -12,6 +12,7 @@ import { download, fileName } from '../../ui/files'
 import { Pick } from '../../ui/Pick'
 import { NumberField } from '../../ui/NumberField'
 import { hexOf, midiCsv, midiFile, TYPE_NAMES } from './midiFile'
+import { reasonOf } from '../../background/tasks'
 
 const SMALL = 'num w-[46px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
 const KINDS: Record<MidiRow['kind'], string> = { preset: 'Preset', snapshot: 'Snapshot', source: 'Source', switch: 'Switch' }
@@ -32,7 +33,7 @@ export function MidiPage() {
     try {
       await listenToMidi(store)
     } catch (error) {
-      dispatch(notified({ kind: 'warning', text: error instanceof Error ? error.message : String(error) }))
+      dispatch(notified({ kind: 'warning', text: reasonOf(error) }))
     }
   }
   return (

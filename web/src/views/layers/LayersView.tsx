@@ -6,7 +6,7 @@ import { createLayer, findSnapshot, MAX_LAYERS, MAX_RIFF_TAKES, riffOf, type Lay
 import type { Sides } from '@fulgor/core/render'
 import { useSession } from '../../app/session'
 import { isShipped } from '../../audio/riffSource'
-import { SAMPLE_RATE } from '../../audio/workers'
+import { SAMPLE_RATE } from '../../audio/rate'
 import { edit, newId, presentPreset } from '../../state/actions'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -18,6 +18,7 @@ import { LayerTable } from './LayerTable'
 import { MixPicture } from './MixPicture'
 import { stems, useMix } from './useMix'
 import { usePresets } from './usePresets'
+import { reasonOf } from '../../background/tasks'
 
 /** A preset together with others, each on a take of its own: what they are as a sum. */
 export function LayersView() {
@@ -75,9 +76,7 @@ export function LayersView() {
     else add({ ...first, pan: -100 }, second)
   }
   const attempt = (work: () => Promise<void>) =>
-    work().catch((error: unknown) =>
-      dispatch(notified({ kind: 'warning', text: `Nothing was written: ${error instanceof Error ? error.message : String(error)}` })),
-    )
+    work().catch((error: unknown) => dispatch(notified({ kind: 'warning', text: `Nothing was written: ${reasonOf(error)}` })))
   const wav = ([left, right]: Sides) =>
     writeWav(
       [left, right].map((side) => Float32Array.from(side)),

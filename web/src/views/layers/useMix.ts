@@ -1,9 +1,13 @@
-import { useEffect, useRef, useState } from 'react'
+import { useRef } from 'react'
 import type { Layer, Preset } from '@fulgor/core/preset'
 import type { MixFigures, Sides } from '@fulgor/core/render'
 import type { Quality } from '@fulgor/core/signal'
+import { SAMPLE_RATE } from '../../audio/rate'
 import { sourceOf } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { renderers } from '../../background/crews'
+import type { Job } from '../../background/crew'
+import type { RenderTasks } from '../../audio/render.worker'
+import { useWish, useWishes } from '../../background/useWish'
 
 export interface Mix {
   readonly sum: Sides
@@ -19,8 +23,6 @@ interface State {
   readonly problem: string | null
 }
 
-const KEPT = 12
-
 /** Tells documents apart by identity: what only moves a layer leaves the chain as it was. */
 const numbers = new WeakMap<object, number>()
 let count = 0
@@ -30,78 +32,66 @@ function numberOf(part: object): number {
   return found
 }
 
-const rendered = new Map<string, Promise<Sides>>()
+/** All of a layer's preset that its sound depends on. */
+const soundKey = (preset: Preset, layer: Layer, quality: Quality): string =>
+  JSON.stringify([[preset.chain, preset.snapshots, preset.guitar].map(numberOf), preset.tempo, layer.snapshot, layer.riff, quality])
 
-function render(preset: Preset, layer: Layer, quality: Quality, worker: number): Promise<Sides> {
-  const parts = [preset.chain, preset.snapshots, preset.guitar].map(numberOf)
-  const key = JSON.stringify([parts, preset.tempo, layer.snapshot, layer.riff, quality])
-  let made = rendered.get(key)
-  if (!made) {
-    const riff = sourceOf(preset, layer.snapshot, layer.riff)
-    const thread = renderWorkers()[worker]
-    made = thread
-      .render({ preset, snapshot: layer.snapshot, riff, sampleRate: SAMPLE_RATE, quality })
-      .then(({ left, right }) => [left, right] as const)
-    made.catch(() => rendered.delete(key))
-    rendered.set(key, made)
-    if (rendered.size > KEPT) rendered.delete([...rendered.keys()][0])
-  }
-  return made
-}
+const renderJob = (preset: Preset, layer: Layer, quality: Quality, home: number): Job<RenderTasks, 'render'> => ({
+  task: 'render',
+  args: [{ preset, snapshot: layer.snapshot, riff: sourceOf(preset, layer.snapshot, layer.riff), sampleRate: SAMPLE_RATE, quality }],
+  key: soundKey(preset, layer, quality),
+  home,
+  keep: 12,
+})
+
+const placementOf = ({ level, pan, delay, detune }: Layer) => ({ level, pan, delay, detune })
 
 /** Renders what is on, two layers at a time, and mixes it; only what changed is rendered again. */
 export function useMix(layers: readonly Layer[], presetOf: (layer: Layer) => Preset | null, quality: Quality): State {
-  const [state, setState] = useState<State>({ mix: null, waiting: 0, problem: null })
-  const token = useRef(0)
   const on = layers.flatMap((layer) => {
     const preset = layer.on ? presetOf(layer) : null
     return preset ? [{ layer, preset }] : []
   })
-  const key = JSON.stringify(on.map(({ layer, preset }) => [layer, numberOf(preset.chain), numberOf(preset.snapshots), preset.tempo]))
-  const wanted = useRef(on)
-  wanted.current = on
-  useEffect(() => {
-    const mine = ++token.current
-    const now = wanted.current
-    if (now.length === 0) {
-      setState({ mix: null, waiting: 0, problem: null })
-      return
-    }
-    setState((s) => ({ ...s, waiting: now.length + 1, problem: null }))
-    const run = async () => {
-      await new Promise((done) => setTimeout(done, 60))
-      if (mine !== token.current) return
-      const sounds = await Promise.all(
-        now.map(async ({ layer, preset }, i) => {
-          const sides = await render(preset, layer, quality, i % 2)
-          if (mine === token.current) setState((s) => ({ ...s, waiting: Math.max(1, s.waiting - 1) }))
-          return { sides, placement: { level: layer.level, pan: layer.pan, delay: layer.delay, detune: layer.detune } }
-        }),
-      )
-      if (mine !== token.current) return
-      const { sum, figures } = await renderWorkers()[0].mix(sounds, SAMPLE_RATE)
-      if (mine === token.current) setState({ mix: { sum, figures, ids: now.map(({ layer }) => layer.id) }, waiting: 0, problem: null })
-    }
-    run().catch((error: unknown) => {
-      if (mine === token.current) setState((s) => ({ ...s, waiting: 0, problem: error instanceof Error ? error.message : String(error) }))
-    })
-  }, [key, quality])
-  return state
+  const sounds = useWishes(
+    renderers,
+    [on.map(({ layer, preset }) => soundKey(preset, layer, quality)).join()],
+    () => on.map(({ layer, preset }, i) => renderJob(preset, layer, quality, i)),
+    { afterMs: 60 },
+  )
+  const whole = sounds.fresh && sounds.answers.every((s) => s !== undefined)
+  const mixed = useWish(
+    renderers,
+    [sounds.answers, JSON.stringify(on.map(({ layer }) => [layer.id, placementOf(layer)]))],
+    () =>
+      whole && on.length > 0
+        ? renderers.job(
+            'mix',
+            [on.map(({ layer }, i) => ({ sides: sounds.answers[i] as Sides, placement: placementOf(layer) })), SAMPLE_RATE],
+            { key: null },
+          )
+        : null,
+    { hold: true, afterMs: 30 },
+  )
+  const problem = sounds.problems.find((p) => p !== undefined) ?? mixed.problem
+  const shown = useRef<Mix | null>(null)
+  if (on.length === 0) shown.current = null
+  else if (whole && mixed.fresh && mixed.answer && shown.current?.sum !== mixed.answer.sum)
+    shown.current = { ...mixed.answer, ids: on.map(({ layer }) => layer.id) }
+  const open = (sounds.fresh ? 0 : Math.max(1, sounds.waiting)) + (mixed.fresh && whole ? 0 : 1)
+  return { mix: shown.current, waiting: on.length === 0 || problem !== null ? 0 : open, problem }
 }
 
 /** Every layer as it stands in the mix, as long as the mix. */
 export async function stems(layers: readonly Layer[], presetOf: (layer: Layer) => Preset | null, quality: Quality): Promise<Sides[]> {
   const sounds = await Promise.all(
-    layers.map(async (layer, i) => {
+    layers.map((layer, i) => {
       const preset = presetOf(layer)
       if (!preset) throw new Error('A layer’s preset is not on the shelf.')
-      return { layer, sides: await render(preset, layer, quality, i % 2) }
+      return renderers.run(renderJob(preset, layer, quality, i))
     }),
   )
-  const frames = Math.max(...sounds.map(({ sides }) => sides[0].length))
+  const frames = Math.max(...sounds.map((sides) => sides[0].length))
   return Promise.all(
-    sounds.map(({ layer: { level, pan, delay, detune }, sides }) =>
-      renderWorkers()[0].stem(sides, { level, pan, delay, detune }, frames, SAMPLE_RATE),
-    ),
+    layers.map((layer, i) => renderers.run({ task: 'stem', args: [sounds[i], placementOf(layer), frames, SAMPLE_RATE], key: null })),
   )
 }

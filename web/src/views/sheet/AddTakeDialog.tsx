@@ -4,13 +4,14 @@ import { readSound, writeWav } from '@fulgor/core/formats'
 import { deviceFields, takeFields, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { sentenceOf, useUploadTakeMutation } from '../../api/api'
 import { useSession } from '../../app/session'
-import { SAMPLE_RATE } from '../../audio/workers'
+import { SAMPLE_RATE } from '../../audio/rate'
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import { NumberField } from '../../ui/NumberField'
 import { PaperDialog } from '../../ui/PaperDialog'
+import { reasonOf } from '../../background/tasks'
 
 interface Recorded {
   readonly name: string
@@ -37,7 +38,7 @@ async function read(work: () => Promise<Recorded>, what: string): Promise<Record
     if (found.seconds < SHORTEST) throw new Error(`it is shorter than ${SHORTEST} s.`)
     return found
   } catch (error) {
-    return `${what} was not taken: ${error instanceof Error ? error.message : String(error)}`
+    return `${what} was not taken: ${reasonOf(error)}`
   }
 }
 
@@ -88,7 +89,7 @@ export function AddTakeDialog({
     try {
       await player.startTake(true)
     } catch (error) {
-      setProblem(`Nothing is recorded: ${error instanceof Error ? error.message : String(error)}`)
+      setProblem(`Nothing is recorded: ${reasonOf(error)}`)
     }
   }
   const onDrop = (event: DragEvent) => {

@@ -1,4 +1,4 @@
-import { useEffect, useState, type ReactNode } from 'react'
+import { type ReactNode } from 'react'
 import { modelOf, quantity } from '@fulgor/core/catalogue'
 import {
   riffOf,
@@ -15,8 +15,9 @@ import {
 } from '@fulgor/core/preset'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import { useRiffsQuery } from '../../api/api'
-import { isShipped, riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { isShipped, renderingOf } from '../../audio/riffSource'
+import { renderers } from '../../background/crews'
+import { useWishes } from '../../background/useWish'
 import { edit } from '../../state/actions'
 import { levelSnapshots } from '../../state/levelling'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -165,34 +166,26 @@ function RiffLine({
 function PickingRange({ preset, snapshot }: { preset: Preset; snapshot: Snapshot }) {
   const quality = useAppSelector((s) => s.player.quality)
   const ready = useAppSelector((s) => s.measures.lastAllMs !== null)
-  const [range, setRange] = useState<{ of: Preset; id: string; soft: number | null; hard: number | null } | null>(null)
   const shipped = isShipped(riffOf(preset, snapshot.id).id)
-  useEffect(() => {
-    if (!ready || !shipped) return
-    let current = true
-    const timer = setTimeout(() => {
-      const [a, b] = renderWorkers()
-      const job = (strength: 'soft' | 'hard') => ({
-        preset,
-        snapshot: snapshot.id,
-        riff: riffSource(preset, snapshot.id, strength),
-        sampleRate: SAMPLE_RATE,
-        quality,
-      })
-      void Promise.all([a.loudnessWith(job('soft')), b.loudnessWith(job('hard'))]).then(([soft, hard]) => {
-        if (current) setRange({ of: preset, id: snapshot.id, soft, hard })
-      })
-    }, 200)
-    return () => {
-      current = false
-      clearTimeout(timer)
-    }
-  }, [preset, snapshot.id, quality, ready, shipped])
+  const wanted = ready && shipped
+  const { answers, waiting } = useWishes(
+    renderers,
+    [preset, snapshot.id, quality, wanted],
+    () =>
+      (wanted ? (['soft', 'hard'] as const) : []).map((strength) => ({
+        task: 'loudness',
+        args: [renderingOf(preset, snapshot.id, quality, strength)],
+        key: null,
+        rank: 'idle',
+      })),
+    { afterMs: 200 },
+  )
+  const [soft, hard] = answers
   if (!shipped) return <span className="text-ink3">one take alone</span>
-  if (!range || range.of !== preset || range.id !== snapshot.id) return <span className="text-ink3">measuring …</span>
+  if (waiting > 0 || soft === undefined || hard === undefined) return <span className="text-ink3">measuring …</span>
   return (
-    <span className="num" data-picking={`${range.soft?.toFixed(2)} ${range.hard?.toFixed(2)}`}>
-      {figure(range.soft)} to {figure(range.hard)}
+    <span className="num" data-picking={`${soft?.toFixed(2)} ${hard?.toFixed(2)}`}>
+      {figure(soft)} to {figure(hard)}
     </span>
   )
 }

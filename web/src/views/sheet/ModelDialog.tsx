@@ -1,8 +1,10 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { modelOf, type StageModel } from '@fulgor/core/catalogue'
 import { applyEdit, type Edit, type Preset, type StageNode } from '@fulgor/core/preset'
-import { riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { renderingOf } from '../../audio/riffSource'
+import { renderers } from '../../background/crews'
+import { Errands, type Errand } from '../../background/errand'
+import { Cancelled, reasonOf } from '../../background/tasks'
 import { edit } from '../../state/actions'
 import { trialChosen } from '../../state/player'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
@@ -16,41 +18,52 @@ export function ModelDialog({ preset, stage, onClose }: { preset: Preset; stage:
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const wish = useRef(0)
-  const reference = useRef<Promise<number | null> | null>(null)
+  const errands = useMemo(() => new Errands(), [])
   const [told, setTold] = useState('Arrow keys try a model, as loud as what stands there; Escape leaves all as it was.')
-  useEffect(() => () => void dispatch(trialChosen(null)), [dispatch])
-  const loudness = (of: Preset) => {
-    const snapshot = lit ?? of.snapshots[0].id
-    const { quality } = store.getState().player
-    return renderWorkers()[0].loudnessWith({ preset: of, snapshot, riff: riffSource(of, snapshot), sampleRate: SAMPLE_RATE, quality })
-  }
+  useEffect(
+    () => () => {
+      errands.end()
+      dispatch(trialChosen(null))
+    },
+    [dispatch, errands],
+  )
+  const loudness = (errand: Errand, of: Preset) =>
+    errand.run(renderers, {
+      task: 'loudness',
+      args: [renderingOf(of, lit ?? of.snapshots[0].id, store.getState().player.quality)],
+      key: null,
+      home: 0,
+    })
   const change = (model: string, gainDb: number): Edit => ({ type: 'changeModel', stage: stage.id, model, gainDb })
 
   /** dB that bring the preset with another model to the loudness that it has; what follows may compress, so it is asked twice. */
-  const matched = async (model: string): Promise<number> => {
-    reference.current ??= loudness(preset)
-    const wanted = await reference.current
+  const matched = async (errand: Errand, model: string): Promise<number> => {
+    const wanted = await loudness(errand, preset)
     let gain = 0
     for (let round = 0; round < 2 && wanted !== null; round++) {
-      const found = await loudness(applyEdit(preset, change(model, gain)))
+      const found = await loudness(errand, applyEdit(preset, change(model, gain)))
       if (found === null) break
       gain = Math.max(-50, Math.min(50, gain + wanted - found))
     }
     return Math.round(gain * 10) / 10
   }
   const mark = async (model: StageModel) => {
-    const mine = ++wish.current
     setTold(`${model.name}: measuring …`)
-    const gain = await matched(model.id)
-    if (mine !== wish.current) return
-    dispatch(trialChosen(applyEdit(preset, change(model.id, gain))))
-    setTold(`${model.name}, ${figure(gain, 1, true)} dB to be as loud.`)
+    try {
+      const gain = await matched(errands.begin(), model.id)
+      dispatch(trialChosen(applyEdit(preset, change(model.id, gain))))
+      setTold(`${model.name}, ${figure(gain, 1, true)} dB to be as loud.`)
+    } catch (error) {
+      if (!(error instanceof Cancelled)) setTold(`${model.name} was not measured: ${reasonOf(error)}`)
+    }
   }
   const take = async (model: StageModel) => {
-    wish.current++
-    const gain = model.id === stage.model ? 0 : await matched(model.id)
-    if (model.id !== stage.model) dispatch(edit(change(model.id, gain)))
+    try {
+      if (model.id !== stage.model) dispatch(edit(change(model.id, await matched(errands.begin(), model.id))))
+    } catch (error) {
+      if (!(error instanceof Cancelled)) setTold(`${model.name} was not taken: ${reasonOf(error)}`)
+      return
+    }
     onClose()
     focusRow(stage.id)
   }

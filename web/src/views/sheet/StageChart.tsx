@@ -1,9 +1,11 @@
-import { Suspense, useEffect, useMemo, useState } from 'react'
+import { Suspense, useMemo, useState } from 'react'
 import type { ChartKind, StageModel } from '@fulgor/core/catalogue'
 import { tempoOf, type GuitarProfile, type Preset, type StageNode } from '@fulgor/core/preset'
-import type { ChartData } from '../../audio/render.worker'
+import { SAMPLE_RATE } from '../../audio/rate'
+import type { ChartData } from '../../audio/render/charts'
+import { renderers } from '../../background/crews'
+import { useWish } from '../../background/useWish'
 import { useAppSelector } from '../../state/store'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
 import type { Curve } from '../../ui/Chart'
 import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
@@ -52,29 +54,14 @@ export function StageChart({ stage, base, preset, model }: Props) {
 }
 
 function useChartData(kind: ChartKind, stage: StageNode | null, tempo: number): ChartData | null {
-  const [data, setData] = useState<ChartData | null>(null)
   // the text says all that the chart depends on, whatever objects carry it
-  const request = stage ? JSON.stringify({ kind, stage, tempo }) : null
-  useEffect(() => {
-    if (request === null) {
-      setData(null)
-      return
-    }
-    const wanted = JSON.parse(request) as { kind: ChartKind; stage: StageNode; tempo: number }
-    let current = true
-    const timer = setTimeout(() => {
-      void renderWorkers()[1]
-        .chart(wanted.kind, wanted.stage, wanted.tempo, SAMPLE_RATE)
-        .then((answer) => {
-          if (current) setData(answer)
-        })
-    }, 60)
-    return () => {
-      current = false
-      clearTimeout(timer)
-    }
-  }, [request])
-  return data
+  const key = stage ? JSON.stringify({ kind, stage, tempo }) : null
+  return useWish(
+    renderers,
+    [key],
+    () => (stage ? renderers.job('chart', [kind, stage, tempo, SAMPLE_RATE], { key, rank: 'now', keep: 64 }) : null),
+    { afterMs: 60, hold: true },
+  ).answer
 }
 
 /** Where the tone breaks up, in level and in strokes of the chosen guitar. */

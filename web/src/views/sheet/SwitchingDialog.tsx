@@ -1,8 +1,8 @@
-import { useEffect, useState } from 'react'
 import { targetOf, type Preset } from '@fulgor/core/preset'
 import { switchFault, type SwitchFigures } from '@fulgor/core/render'
-import { riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { renderingOf } from '../../audio/riffSource'
+import { renderers } from '../../background/crews'
+import { useWishes } from '../../background/useWish'
 import { useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
@@ -15,41 +15,22 @@ const NOTICED = { gapDb: 3, jumpLu: 2, clickDbfs: -60 }
 /** Gap, jump and click of every ordered pair of snapshots, worst first. */
 export function SwitchingDialog({ preset, open, onClose }: { preset: Preset; open: boolean; onClose: () => void }) {
   const quality = useAppSelector((s) => s.player.quality)
-  const [found, setFound] = useState<readonly SwitchFigures[]>([])
-  const [done, setDone] = useState(0)
-  const [ms, setMs] = useState<number | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
-  const pairs = preset.snapshots.length * (preset.snapshots.length - 1)
-  useEffect(() => {
-    if (!open) return
-    let current = true
-    const start = performance.now()
-    setFound([])
-    setDone(0)
-    setMs(null)
-    setProblem(null)
-    const queue = preset.snapshots.map((s) => s.id)
-    const work = async (worker: ReturnType<typeof renderWorkers>[number]) => {
-      for (let from = queue.shift(); from !== undefined && current; from = queue.shift()) {
-        const others = preset.snapshots.map((s) => s.id).filter((id) => id !== from)
-        const figures = await worker.switching(
-          { preset, snapshot: from, riff: riffSource(preset, from), sampleRate: SAMPLE_RATE, quality },
-          others,
-        )
-        if (!current) return
-        setFound((all) => [...all, ...figures])
-        setDone((n) => n + figures.length)
-      }
-    }
-    Promise.all(renderWorkers().map(work)).then(
-      () => current && setMs(performance.now() - start),
-      (error: unknown) => current && setProblem(error instanceof Error ? error.message : String(error)),
-    )
-    // closing it is the way to stop
-    return () => {
-      current = false
-    }
-  }, [open, preset, quality])
+  const ids = preset.snapshots.map((s) => s.id)
+  // closing it is the way to stop
+  const { answers, problems, ms } = useWishes(renderers, [open, preset, quality], () =>
+    !open
+      ? []
+      : ids.map((from) => ({
+          task: 'switching',
+          args: [renderingOf(preset, from, quality), ids.filter((id) => id !== from)],
+          key: null,
+          rank: 'beside',
+        })),
+  )
+  const found = answers.flatMap((figures) => figures ?? [])
+  const done = found.length
+  const pairs = ids.length * (ids.length - 1)
+  const problem = problems.find((p) => p !== undefined) ?? null
   const snapshot = (id: string) => preset.snapshots.find((s) => s.id === id)
   const planned = ({ from, to }: SwitchFigures): number => {
     const [a, b] = [snapshot(from), snapshot(to)]

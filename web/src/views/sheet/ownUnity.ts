@@ -1,8 +1,9 @@
-import { useEffect, useState } from 'react'
 import { modelOf } from '@fulgor/core/catalogue'
 import { tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { sourceOf } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { SAMPLE_RATE } from '../../audio/rate'
+import { renderers } from '../../background/crews'
+import { useWish } from '../../background/useWish'
 import { useAppSelector } from '../../state/store'
 
 /**
@@ -11,28 +12,13 @@ import { useAppSelector } from '../../state/store'
  */
 export function useOwnUnity(preset: Preset, stage: StageNode): number | null {
   const tempo = useAppSelector((s) => tempoOf(preset, s.editor.snapshot))
-  const [unity, setUnity] = useState<number | null>(null)
   const { level } = modelOf(stage.model).params
   const isPot = level.kind === 'number' && level.pot === true
   const source = sourceOf(preset, null, { id: 'open-chords', strength: 'hard' })
   const { level: _level, ...params } = stage.params
-  const request = isPot ? JSON.stringify({ stage: { ...stage, params }, source, tempo }) : null
-  useEffect(() => {
-    setUnity(null)
-    if (request === null) return
-    const wanted = JSON.parse(request) as { stage: StageNode; source: typeof source; tempo: number }
-    let current = true
-    const timer = setTimeout(() => {
-      void renderWorkers()[1]
-        .ownUnity(wanted.stage, wanted.source, wanted.tempo, SAMPLE_RATE)
-        .then((db) => {
-          if (current) setUnity(db)
-        })
-    }, 150)
-    return () => {
-      current = false
-      clearTimeout(timer)
-    }
-  }, [request])
-  return unity
+  const args = [{ ...stage, params }, source, tempo, SAMPLE_RATE] as const
+  const key = isPot ? JSON.stringify(args) : null
+  return useWish(renderers, [key], () => (key === null ? null : renderers.job('ownUnity', [...args], { key, rank: 'now', keep: 64 })), {
+    afterMs: 150,
+  }).answer
 }

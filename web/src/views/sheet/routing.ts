@@ -1,6 +1,7 @@
 import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Edit, type Preset } from '@fulgor/core/preset'
-import { riffSource } from '../../audio/riffSource'
-import { renderWorkers, SAMPLE_RATE } from '../../audio/workers'
+import { renderingOf } from '../../audio/riffSource'
+import { renderers } from '../../background/crews'
+import { reasonOf } from '../../background/tasks'
 import { edit, landsIn, newId, presentPreset } from '../../state/actions'
 import { between } from '../../state/cells'
 import { stageChosen } from '../../state/editor'
@@ -127,10 +128,11 @@ export const matchLanes =
     const found = lanesOf(preset, splitId)
     const warn = (text: string) => dispatch(notified({ kind: 'warning', text }))
     try {
-      const lufs = await renderWorkers()[0].lanes(
-        { preset, snapshot, riff: riffSource(preset, snapshot), sampleRate: SAMPLE_RATE, quality: player.quality },
-        found.map((l) => l.id),
-      )
+      const lufs = await renderers.run({
+        task: 'lanes',
+        args: [renderingOf(preset, snapshot, player.quality), found.map((l) => l.id)],
+        key: null,
+      })
       if (presentPreset(getState()) !== preset) {
         warn('The lanes were not matched: the sheet changed meanwhile. Try again.')
         return
@@ -161,7 +163,7 @@ export const matchLanes =
         }),
       )
     } catch (error) {
-      warn(`The lanes were not matched: ${error instanceof Error ? error.message : String(error)}`)
+      warn(`The lanes were not matched: ${reasonOf(error)}`)
     }
 
     function lanesOf(from: Preset, id: string): { id: string; level: number }[] {

@@ -1,42 +1,21 @@
-import { useEffect, useState } from 'react'
 import type { OutputMeasures } from '@fulgor/core/measure'
 import type { Preset, Snapshot, Take } from '@fulgor/core/preset'
-import { renderWorkers } from '../../audio/workers'
+import { renderers } from '../../background/crews'
+import { useWishes } from '../../background/useWish'
 
 type Measured = OutputMeasures | { readonly problem: string }
 
-const known = new Map<string, Measured>()
-const asked = new Map<string, Promise<void>>()
-
-function ask(file: string): Promise<void> {
-  let request = asked.get(file)
-  if (!request) {
-    request = renderWorkers()[1]
-      .recording(file)
-      .then(
-        (measures) => void known.set(file, measures),
-        (error: unknown) => void known.set(file, { problem: error instanceof Error ? error.message : String(error) }),
-      )
-    asked.set(file, request)
-  }
-  return request
-}
-
-/** What was measured of these recordings; those that are still being measured are missing. */
+/** What was measured of these recordings; those that are still being measured are missing. One that failed is asked for anew. */
 export function useRecordings(files: readonly string[]): ReadonlyMap<string, Measured> {
-  const [, setDone] = useState(0)
-  const key = files.join()
-  useEffect(() => {
-    let here = true
-    for (const file of key.split(',').filter(Boolean))
-      void ask(file).then(() => {
-        if (here) setDone((n) => n + 1)
-      })
-    return () => {
-      here = false
-    }
-  }, [key])
-  return known
+  const { answers, problems } = useWishes(renderers, [files.join()], () =>
+    files.map((file) => ({ task: 'recording', args: [file], rank: 'beside', keep: 400 })),
+  )
+  return new Map(
+    files.flatMap((file, i): [string, Measured][] => {
+      const [found, problem] = [answers[i], problems[i]]
+      return found ? [[file, found]] : problem === undefined ? [] : [[file, { problem }]]
+    }),
+  )
 }
 
 export const measuresOf = (found: Measured | undefined): OutputMeasures | null => (found && !('problem' in found) ? found : null)

@@ -1,0 +1,216 @@
+import { judgedDry, partsOf, resolveStage, resolveValues, tempoOf, withStage, withToggled, type Preset } from '@fulgor/core/preset'
+import { controlPlan, type Plan } from '@fulgor/core/render'
+import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
+import type { Crew } from '../background/crew'
+import { reasonOf } from '../background/tasks'
+import { actingPositions } from '../state/controls'
+import { playerFailed, playingChanged } from '../state/player'
+import type { RootState, Store } from '../state/store'
+import { withAudition } from './audition'
+import type { CabinetTasks } from './cabinet.worker'
+import { bypassKey, savedKey } from './measuring'
+import { SAMPLE_RATE } from './rate'
+import type { RenderTasks } from './render.worker'
+import { riffSource } from './riffSource'
+import type { ToWorklet } from './worklet/messages'
+
+const KEPT_BLENDS = 16
+/** ms until a riff or a blend that could not be had is asked for again. */
+const RETRY_MS = 3_000
+
+/** dB that the saved version is turned up by so that both sides of the comparison are equally loud; null until both are measured. */
+export function matchDb(state: RootState): number | null {
+  const { saved, snapshot } = state.editor
+  if (!saved || !snapshot) return null
+  const here = state.measures.snapshots[snapshot]?.output?.integratedLufs
+  const { savedLufs } = state.measures
+  if (here == null || savedLufs?.lufs == null || savedLufs.key !== savedKey(saved.number, snapshot)) return null
+  return here - savedLufs.lufs
+}
+
+/** dB that the sound with the chosen stage switched over is turned up by to be as loud as it is now; null until both are measured. */
+export function bypassMatchDb(state: RootState): number | null {
+  const { bypass } = state.measures
+  return bypass && bypass.key === bypassKey(state) ? bypass.db : null
+}
+
+/** Tells the audio thread what the sheet says: what sounds there is kept equal to what is seen here. */
+export class Feed {
+  private to: ((message: ToWorklet) => void) | null = null
+  private shipped: ReadonlySet<string> = new Set()
+  private sentBlends: ReadonlySet<string> = new Set()
+  private wantedBlend = ''
+  private failedBlend: { id: string; at: number } | null = null
+  private readonly blends = new Map<string, StereoResponse>()
+  private sentRiff = ''
+  /** ms of this page's clock. */
+  private riffAgainAt = Infinity
+  private sentPlan: { key: readonly unknown[] } | null = null
+  private sentPlay = ''
+  private sentPositions: object = {}
+  private sentSource = ''
+  private sentTuner = false
+
+  /** @param onTuner the tuner was switched: what it heard is of before */
+  constructor(
+    private readonly store: Pick<Store, 'dispatch' | 'getState'>,
+    private readonly crews: { readonly renderers: Crew<RenderTasks>; readonly cabinetMaker: Crew<CabinetTasks> },
+    private readonly onTuner: () => void,
+  ) {}
+
+  /** Tells a new audio thread everything, the shipped responses first: a plan must find its responses there. */
+  async begin(to: (message: ToWorklet) => void): Promise<void> {
+    const responses = await this.crews.renderers.run({ task: 'responses', args: [SAMPLE_RATE], rank: 'now' })
+    to({ type: 'responses', responses })
+    this.shipped = new Set(Object.keys(responses))
+    this.sentBlends = new Set()
+    this.sentPlan = null
+    this.sentRiff = this.sentPlay = this.sentSource = ''
+    this.sentPositions = {}
+    this.sentTuner = false
+    this.to = to
+    this.follow()
+  }
+
+  /** The audio thread is gone. */
+  end(): void {
+    this.to = null
+  }
+
+  send(message: ToWorklet): void {
+    this.to?.(message)
+  }
+
+  /** Sends what changed since the last time. */
+  follow(): void {
+    if (!this.to) return
+    const state = this.store.getState()
+    const { history, snapshot } = state.editor
+    if (!history || !snapshot) {
+      if (state.player.playing) this.store.dispatch(playingChanged(false))
+      return
+    }
+    this.followPlan(state, history.present, snapshot)
+    if (state.controls.positions !== this.sentPositions) {
+      this.sentPositions = state.controls.positions
+      this.send({ type: 'positions', positions: actingPositions(state, history.present) })
+    }
+    this.followRiff(history.present, snapshot)
+    const { playing, loop, mono, source, live } = state.player
+    const play = `${playing} ${loop} ${mono}`
+    if (play !== this.sentPlay) {
+      this.sentPlay = play
+      this.send({ type: 'play', on: playing, loop, mono })
+    }
+    if (state.board.tuner !== this.sentTuner) {
+      this.sentTuner = state.board.tuner
+      this.send({ type: 'tuner', on: state.board.tuner })
+      this.onTuner()
+    }
+    const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
+    const key = JSON.stringify(from)
+    if (key !== this.sentSource) {
+      this.sentSource = key
+      this.send(from)
+    }
+  }
+
+  private followPlan(state: RootState, present: Preset, snapshot: string): void {
+    const { saved, stage } = state.editor
+    const { side, quality, dry, judging, audition } = state.player
+    const preset = side === 'B' && saved ? saved.document : (state.player.trial ?? present)
+    const held = side === 'A' && stage ? judging : 'none'
+    const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
+    const gain = dbToGain(match ?? 0)
+    const trial = side === 'A' ? audition : null
+    // what is judged is judged as it is stored
+    const controlled = side === 'A' && held === 'none' && !dry && trial === null
+    const key = [
+      preset,
+      snapshot,
+      gain,
+      quality,
+      dry,
+      held,
+      held === 'none' ? null : stage,
+      trial,
+      controlled ? state.controls.engaged : null,
+      controlled ? state.controls.resting : null,
+      controlled ? state.board.toggled : null,
+    ]
+    if (this.sentPlan?.key.every((part, i) => part === key[i])) return
+    const there = preset.snapshots.some((s) => s.id === snapshot) ? snapshot : preset.snapshots[0].id
+    const toggled = controlled ? state.board.toggled : {}
+    const resolved = withToggled(withAudition(resolveValues(preset, there), trial), toggled)
+    const values = dry ? judgedDry(preset.chain, resolved) : resolved
+    const responses = this.blendsFor(values)
+    if (!responses) return
+    this.sentPlan = { key }
+    const stored = Object.fromEntries(partsOf(preset.chain).map((part) => [part.id, resolveStage(preset, part, there)]))
+    const base = withToggled(stored, toggled)
+    const control = controlled ? controlPlan(preset, there, tempoOf(preset, there), base, actingPositions(state, preset)) : null
+    const send = (of: Plan['values'], against?: Plan['values']) =>
+      this.send({
+        type: 'plan',
+        plan: { chain: preset.chain, values: of, control },
+        gain,
+        quality,
+        responses,
+        ...(against ? { against } : {}),
+      })
+    if (held === 'none' || !stage) send(values)
+    else if (held === 'switched') send(withStage(values, stage, !values[stage].on))
+    else send(withStage(values, stage, true), withStage(values, stage, false))
+  }
+
+  /** The blends that a plan needs and the audio thread has not; null while one of them is still being computed. */
+  private blendsFor(values: Plan['values']): Record<string, StereoResponse> | null {
+    const ids = Object.values(values).flatMap(({ params: { response } }) =>
+      typeof response === 'string' && !this.shipped.has(response) ? [response] : [],
+    )
+    const missing = ids.find((id) => !this.blends.has(id))
+    if (missing !== undefined) {
+      void this.computeBlend(missing)
+      return null
+    }
+    const fresh = ids.filter((id) => !this.sentBlends.has(id))
+    this.sentBlends = new Set(ids)
+    return Object.fromEntries(fresh.flatMap((id) => [[id, this.blends.get(id) as StereoResponse]]))
+  }
+
+  /** One at a time, the newest wish next: a dragged microphone asks for more than is ever heard. */
+  private async computeBlend(id: string): Promise<void> {
+    const failed = this.failedBlend
+    if (this.wantedBlend !== '' || (failed?.id === id && performance.now() - failed.at < RETRY_MS)) return
+    this.wantedBlend = id
+    try {
+      this.blends.set(id, await this.crews.cabinetMaker.run({ task: 'taps', args: [id], rank: 'now' }))
+      if (this.blends.size > KEPT_BLENDS) this.blends.delete([...this.blends.keys()][0])
+    } catch (error) {
+      this.failedBlend = { id, at: performance.now() }
+      this.store.dispatch(playerFailed(reasonOf(error)))
+      return
+    } finally {
+      this.wantedBlend = ''
+    }
+    this.follow()
+  }
+
+  private followRiff(preset: Preset, snapshot: string): void {
+    const source = riffSource(preset, snapshot)
+    const key = JSON.stringify(source)
+    if (key === this.sentRiff && performance.now() < this.riffAgainAt) return
+    this.sentRiff = key
+    this.riffAgainAt = Infinity
+    this.crews.renderers.run({ task: 'riff', args: [source, SAMPLE_RATE], rank: 'now' }).then(
+      (samples) => {
+        if (this.sentRiff === key) this.send({ type: 'riff', samples })
+      },
+      (error: unknown) => {
+        // it is asked for again with a later change
+        if (this.sentRiff === key) this.riffAgainAt = performance.now() + RETRY_MS
+        this.store.dispatch(playerFailed(reasonOf(error)))
+      },
+    )
+  }
+}

@@ -1,0 +1,170 @@
+import { beforeEach, describe, expect, it } from 'vitest'
+import { demoPresets } from '@fulgor/core/demo'
+import type { OutputMeasures } from '@fulgor/core/measure'
+import { type Preset } from '@fulgor/core/preset'
+import { Crew } from '../background/crew'
+import { threadOf } from '../background/serve'
+import type { Task } from '../background/tasks'
+import { edit } from '../state/actions'
+import { opened, snapshotChosen, stageChosen, versionSaved, closed } from '../state/editor'
+import { qualityChosen } from '../state/player'
+import { createStore } from '../state/store'
+import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
+import { bypassMatchDb, matchDb } from './feed'
+import { startMeasuring } from './measuring'
+import type { RenderTasks } from './render.worker'
+import type { Rendering } from './render/sounds'
+
+fakeStorage()
+
+const pit = demoPresets[0].preset
+const waited = (ms: number) => new Promise((done) => setTimeout(done, ms))
+const gain = (preset: Preset): number => Number(preset.chain.flatMap((s) => ('params' in s && s.id === 'amp' ? [s.params.gain] : []))[0])
+
+/** A store that is measured by threads of the test: an output is as loud as the amp's gain says. */
+function setUp() {
+  const asked: { task: string; snapshot: string; stages: boolean | null; quality: string }[] = []
+  const gates: (() => void)[] = []
+  let held = false
+  const note = async (task: Task, name: string, job: Rendering, stages: boolean | null) => {
+    asked.push({ task: name, snapshot: job.snapshot, stages, quality: job.quality })
+    if (held) await new Promise<void>((done) => gates.push(done))
+    await task.breathe()
+    return -20 - gain(job.preset)
+  }
+  const tasks = {
+    measure: async (task: Task, job: Rendering, stages: boolean): Promise<OutputMeasures> => {
+      const lufs = await note(task, 'measure', job, stages)
+      if (job.preset.name === 'broken') throw new Error('This preset cannot be rendered.')
+      if (stages) task.tell({ stage: 'amp', measures: { rmsDbfs: lufs } })
+      return outputFigures(lufs)
+    },
+    loudness: (task: Task, job: Rendering) => note(task, 'loudness', job, null),
+  }
+  const crew = new Crew<typeof tasks>(() => threadOf(tasks), 2) as unknown as Crew<RenderTasks>
+  const { store, listen } = createStore()
+  startMeasuring(listen, crew)
+  const measures = () => store.getState().measures
+  return {
+    store,
+    asked,
+    measures,
+    /** Waits until nothing has been asked for longer than a movement takes. */
+    quiet: async () => {
+      for (let before = -1; before !== asked.length;) {
+        before = asked.length
+        await waited(220)
+      }
+    },
+    hold: (on: boolean) => {
+      held = on
+      if (!on) for (const open of gates.splice(0)) open()
+    },
+  }
+}
+
+describe('measuring', () => {
+  let desk: ReturnType<typeof setUp>
+  beforeEach(() => {
+    desk = setUp()
+  })
+  const setGain = (value: number) => desk.store.dispatch(edit({ type: 'setParam', stage: 'amp', snapshot: null, param: 'gain', value }))
+
+  it('measures the lit snapshot first and with its stages, all the others, the saved version, and the traces last', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    expect(Object.values(desk.measures().snapshots).every((s) => !s.fresh)).toBe(true)
+    await desk.quiet()
+    const whole = desk.asked.filter(({ task }) => task === 'measure')
+    expect(whole[0]).toMatchObject({ snapshot: 'storm', stages: true })
+    const ids = pit.snapshots.map((s) => s.id)
+    expect(new Set(whole.slice(0, ids.length).map((a) => a.snapshot))).toEqual(new Set(ids))
+    expect(whole.slice(1, ids.length).every((a) => a.stages === false)).toBe(true)
+    expect(whole.slice(ids.length).map((a) => [a.snapshot, a.stages])).toEqual(ids.filter((id) => id !== 'storm').map((id) => [id, true]))
+    expect(Object.values(desk.measures().snapshots).every((s) => s.fresh)).toBe(true)
+    expect(desk.measures().snapshots.storm.stages.amp).toMatchObject({ rmsDbfs: -20 - gain(pit) })
+    expect(desk.measures().lastAllMs).toBeGreaterThanOrEqual(desk.measures().lastActiveMs ?? Infinity)
+  })
+
+  it('tells figures of before at once, and measures a movement once', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    desk.asked.length = 0
+    for (const value of [1, 2, 3, 4]) {
+      setGain(value)
+      expect(desk.measures().snapshots.storm.fresh).toBe(false)
+      await waited(20)
+    }
+    // the first edit stands alone and is begun at once, what follows within 160 ms is one movement
+    await desk.quiet()
+    expect(desk.asked.filter((a) => a.snapshot === 'storm' && a.task === 'measure').length).toBeLessThanOrEqual(2)
+    expect(desk.measures().snapshots.storm.output?.integratedLufs).toBe(-24)
+  })
+
+  it('stops what became stale: no figure of the edit before arrives', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    desk.hold(true)
+    setGain(1)
+    await waited(40)
+    setGain(9)
+    await waited(200)
+    desk.hold(false)
+    await desk.quiet()
+    expect(Object.values(desk.measures().snapshots).map((s) => s.output?.integratedLufs)).toContain(-29)
+    expect(Object.values(desk.measures().snapshots).map((s) => s.output?.integratedLufs)).not.toContain(-21)
+  })
+
+  it('measures anew in another quality', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    desk.asked.length = 0
+    desk.store.dispatch(qualityChosen('high'))
+    await desk.quiet()
+    expect(desk.asked.filter((a) => a.quality === 'high' && a.task === 'measure').length).toBeGreaterThanOrEqual(pit.snapshots.length)
+  })
+
+  it('compares with the saved version on the riff that is heard now, anew for another snapshot and another version', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    setGain(gain(pit) - 2)
+    await desk.quiet()
+    expect(matchDb(desk.store.getState())).toBeCloseTo(2)
+    desk.store.dispatch(snapshotChosen(pit.snapshots[0].id))
+    expect(matchDb(desk.store.getState())).toBeNull()
+    await desk.quiet()
+    expect(matchDb(desk.store.getState())).toBeCloseTo(2)
+    const document = desk.store.getState().editor.history?.present ?? pit
+    desk.store.dispatch(versionSaved({ number: 3, createdAt: 9, document }))
+    await desk.quiet()
+    expect(matchDb(desk.store.getState())).toBeCloseTo(0)
+  })
+
+  it('knows how much louder the chosen stage makes it, so that holding B compares at equal loudness', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    const other = pit.chain.find((s) => s.id !== 'amp')?.id ?? ''
+    desk.store.dispatch(stageChosen({ stage: other }))
+    expect(bypassMatchDb(desk.store.getState())).toBeNull()
+    await desk.quiet()
+    expect(bypassMatchDb(desk.store.getState())).toBeCloseTo(0)
+  })
+
+  it('tells what failed, and measures again after the next edit', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset({ ...pit, name: 'broken' }), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    expect(desk.measures().error).toBe('This preset cannot be rendered.')
+    desk.store.dispatch(edit({ type: 'rename', name: 'whole again' }))
+    await desk.quiet()
+    expect(desk.measures().error).toBeNull()
+    expect(desk.measures().snapshots.storm.fresh).toBe(true)
+  })
+
+  it('ends when the preset is closed', async () => {
+    desk.hold(true)
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await waited(40)
+    desk.store.dispatch(closed())
+    desk.hold(false)
+    await waited(60)
+    expect(desk.asked.length).toBeLessThanOrEqual(2)
+  })
+})

@@ -1,0 +1,32 @@
+import { effectiveParams, type StageNode } from '@fulgor/core/preset'
+import { stageFeel, stageGain, stageResponse, stageTail, type StageFeel } from '@fulgor/core/render'
+import type { Task } from '../../background/tasks'
+import { loadFiles } from '../responseFiles'
+import { context } from './sounds'
+
+export type ChartData =
+  | { kind: 'response'; hz: number[]; db: number[] }
+  | ({ kind: 'feel' } & StageFeel)
+  | { kind: 'gain'; inputDb: number[]; outputDb: number[] }
+  | { kind: 'tail'; ms: number[]; db: number[] }
+
+const RESPONSE_POINTS = 120
+const RESPONSE_FRAMES = 8_192
+
+export const chartTasks = {
+  /** What a stage does by itself, measured on its running processor. */
+  async chart(_task: Task, kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): Promise<ChartData> {
+    const { response } = effectiveParams(stage, stage.params, tempo)
+    if (typeof response === 'string') await loadFiles([response])
+    const build = context(sampleRate, 'live')
+    if (kind === 'response') {
+      const hz = Array.from({ length: RESPONSE_POINTS }, (_, i) => 20 * Math.pow(1000, i / (RESPONSE_POINTS - 1)))
+      const { re, im } = stageResponse(stage, hz, build, sampleRate, tempo, RESPONSE_FRAMES)
+      return { kind, hz, db: re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9)) }
+    }
+    if (kind === 'feel') return { kind, ...stageFeel(stage, build, sampleRate, tempo) }
+    if (kind === 'gain') return { kind, ...stageGain(stage, build, sampleRate, tempo) }
+    const seconds = stage.model.startsWith('reverb') ? Math.min(8, Number(stage.params.decay) * 1.1 + 0.3) : 3
+    return { kind, ...stageTail(stage, seconds, seconds * 4, build, sampleRate, tempo) }
+  },
+}

@@ -1,0 +1,136 @@
+import { responseLibrary } from '@fulgor/core/cabinet'
+import { readWav, type Wav } from '@fulgor/core/formats'
+import { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
+import { resolveValues, type Preset } from '@fulgor/core/preset'
+import { Renderer, renderPreset, type Sound, type Tap } from '@fulgor/core/render'
+import { playRiff, type Performance } from '@fulgor/core/riffs'
+import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
+import type { Task } from '../../background/tasks'
+import { fileSource, loadFiles } from '../responseFiles'
+
+/** Where a dry signal comes from. */
+export type RiffSource = { kind: 'shipped'; id: string; gainDb: number; played: Performance } | { kind: 'asset'; hash: string }
+
+/** What is rendered. */
+export interface Rendering {
+  readonly preset: Preset
+  readonly snapshot: string
+  readonly riff: RiffSource
+  readonly sampleRate: number
+  readonly quality: Quality
+}
+
+const MOST_RIFFS = 12
+/** Bytes of taps that a renderer keeps. */
+const KEPT_BYTES = 320e6
+
+const libraries = new Map<number, ReturnType<typeof responseLibrary>>()
+const riffs = new Map<string, Promise<Float32Array>>()
+const stageCache = new WeakMap<Sound, StageMeasures>()
+const outputCache = new WeakMap<Sound, OutputMeasures>()
+const renderers = new Map<string, Renderer>()
+
+export function context(sampleRate: number, quality: Quality) {
+  let responses = libraries.get(sampleRate)
+  if (!responses) libraries.set(sampleRate, (responses = responseLibrary(sampleRate, fileSource)))
+  return { quality, responses }
+}
+
+/** One renderer a quality; its taps are told apart by where their measures are kept. */
+function rendererFor(sampleRate: number, quality: Quality): Renderer {
+  const key = `${sampleRate} ${quality}`
+  let renderer = renderers.get(key)
+  if (!renderer) {
+    // the finer ones are used now and then, and keep nothing for long
+    renderer = new Renderer(context(sampleRate, quality), quality === 'highest' ? 0 : KEPT_BYTES)
+    renderers.set(key, renderer)
+  }
+  return renderer
+}
+
+const riffKey = (source: RiffSource, sampleRate: number): string => `${JSON.stringify(source)} ${sampleRate}`
+
+export function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array> {
+  const key = riffKey(source, sampleRate)
+  let riff = riffs.get(key)
+  if (!riff) {
+    riff =
+      source.kind === 'shipped'
+        ? Promise.resolve(playRiff(source.id, sampleRate, source.played).map((x) => x * dbToGain(source.gainDb)))
+        : fetchRiff(source.hash, sampleRate)
+    riff.catch(() => riffs.delete(key))
+    riffs.set(key, riff)
+    if (riffs.size > MOST_RIFFS) riffs.delete([...riffs.keys()][0])
+  }
+  return riff
+}
+
+/** A stored recording. @throws Error with the sentence `missing` where it is not on this machine */
+export async function fetchWav(hash: string, missing: string): Promise<Wav> {
+  const answer = await fetch(`/api/assets/${hash}`)
+  if (answer.status === 404) throw new Error(missing)
+  if (!answer.ok) throw new Error('The server did not give a recording; it is asked again.')
+  return readWav(new Uint8Array(await answer.arrayBuffer()))
+}
+
+/** The player's own file: both sides summed, at the engine's rate. */
+async function fetchRiff(hash: string, sampleRate: number): Promise<Float32Array> {
+  const { channels, sampleRate: rate } = await fetchWav(hash, 'The riff of this preset is not on this machine; choose another one.')
+  const mono = channels.length === 1 ? channels[0] : channels[0].map((x, n) => 0.5 * (x + channels[1][n]))
+  return resample(mono, rate, sampleRate)
+}
+
+/** What of a stage is measured; found once for each sound. */
+export function measureTap({ sound }: Pick<Tap, 'sound'>, sampleRate: number): StageMeasures {
+  let found = stageCache.get(sound)
+  if (!found) stageCache.set(sound, (found = stageMeasures(sound.stereo ? [sound.left, sound.right] : [sound.left], sampleRate)))
+  return found
+}
+
+/** What of an output is measured. A chain that is still mono is heard on both sides. */
+export function measureOutput(sound: Sound, sampleRate: number): OutputMeasures {
+  let found = outputCache.get(sound)
+  if (!found) outputCache.set(sound, (found = outputMeasures([sound.left, sound.right], sampleRate, measureTap({ sound }, sampleRate))))
+  return found
+}
+
+/** The dry riff, once everything that the rendering needs of stored files is here. */
+export async function ready({ preset, snapshot, riff, sampleRate }: Omit<Rendering, 'quality'>): Promise<Float32Array> {
+  const used = Object.values(resolveValues(preset, snapshot)).flatMap(({ params: { response } }) =>
+    typeof response === 'string' ? [response] : [],
+  )
+  await loadFiles(used)
+  return loadRiff(riff, sampleRate)
+}
+
+const jobOf = ({ preset, snapshot, riff, sampleRate }: Rendering, dry: Float32Array) => ({
+  preset,
+  snapshot,
+  dryKey: riffKey(riff, sampleRate),
+  dry,
+  sampleRate,
+})
+
+/**
+ * Renders to the end; every tap on the way is handed on, and the task may be given up after each.
+ * @param passing stages before which nothing is kept: what comes by once only
+ */
+export async function renderWhole(
+  task: Task,
+  job: Rendering,
+  dry: Float32Array,
+  onTap: (tap: Tap) => void = () => undefined,
+  passing?: readonly string[],
+): Promise<Sound> {
+  const taps = rendererFor(job.sampleRate, job.quality).render({ ...jobOf(job, dry), ...(passing ? { passing: new Set(passing) } : {}) })
+  for (;;) {
+    const { value, done } = taps.next()
+    if (done) return value.sound
+    onTap(value)
+    await task.breathe()
+  }
+}
+
+/** As {@link renderWhole} with a softer riff; nothing of it is kept. */
+export const renderSofter = (job: Rendering, dry: Float32Array, db: number): Sound =>
+  renderPreset({ ...jobOf(job, dry), dry: dry.map((x) => x * dbToGain(db)) }, context(job.sampleRate, job.quality))

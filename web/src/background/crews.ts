@@ -1,0 +1,38 @@
+import { proxy, wrap } from 'comlink'
+import type { CabinetTasks } from '../audio/cabinet.worker'
+import type { ImportTasks } from '../audio/import.worker'
+import type { RenderTasks } from '../audio/render.worker'
+import { Crew } from './crew'
+import type { Thread } from './tasks'
+
+/** A thread in a worker of its own. */
+function hired(worker: Worker, died: (reason: string) => void): Thread {
+  const thread = wrap<Thread>(worker)
+  worker.onerror = ({ message }) => {
+    worker.terminate()
+    died(message || 'it could not be loaded.')
+  }
+  return {
+    run: (ticket, name, args, tell) => thread.run(ticket, name, args, tell && proxy(tell)),
+    stop: (ticket) => void thread.stop(ticket),
+    cancel: (ticket) => void thread.cancel(ticket),
+  }
+}
+
+/** Renders and measures. */
+export const renderers = new Crew<RenderTasks>(
+  (died) => hired(new Worker(new URL('../audio/render.worker.ts', import.meta.url), { type: 'module' }), died),
+  2,
+)
+
+/** Computes blends: apart from the renderers, so that a dragged microphone never waits for a measurement. */
+export const cabinetMaker = new Crew<CabinetTasks>(
+  (died) => hired(new Worker(new URL('../audio/cabinet.worker.ts', import.meta.url), { type: 'module' }), died),
+  1,
+)
+
+/** Reads and sends files that were dropped. */
+export const importer = new Crew<ImportTasks>(
+  (died) => hired(new Worker(new URL('../audio/import.worker.ts', import.meta.url), { type: 'module' }), died),
+  1,
+)

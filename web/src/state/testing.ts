@@ -1,0 +1,49 @@
+import type { StoredPreset } from '@fulgor/core/api'
+import type { OutputMeasures } from '@fulgor/core/measure'
+import type { Preset } from '@fulgor/core/preset'
+
+/** A preset as the server tells it, for tests. */
+export const storedPreset = (document: Preset, revision = 4): StoredPreset => ({
+  id: 'p',
+  name: document.name,
+  tags: document.tags,
+  tempo: document.tempo,
+  stageCount: 8,
+  snapshotCount: document.snapshots.length,
+  revision,
+  createdAt: 0,
+  updatedAt: 5,
+  deletedAt: null,
+  document,
+  saved: { number: 2, createdAt: 1, document },
+})
+
+/** Figures of an output of which only the loudness matters, for tests. */
+export const outputFigures = (integratedLufs: number | null): OutputMeasures => ({
+  rmsDbfs: null,
+  peakDbfs: null,
+  truePeakDbtp: null,
+  crestDb: null,
+  centroidHz: null,
+  integratedLufs,
+  rangeLu: null,
+  momentaryMaxLufs: null,
+  shortTermMaxLufs: null,
+  thirdOctave: [],
+})
+
+/** Storage of a browser, for tests: Node has none. */
+export function fakeStorage(kept = new Map<string, string>()): Map<string, string> {
+  Object.assign(globalThis, {
+    localStorage: {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => kept.set(key, value),
+      removeItem: (key: string) => kept.delete(key),
+      key: (n: number) => [...kept.keys()][n] ?? null,
+      get length() {
+        return kept.size
+      },
+    },
+  })
+  return kept
+}
