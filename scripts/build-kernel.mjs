@@ -10,6 +10,14 @@ const folder = join(root, 'core/kernel')
 const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
 const kernels = ['convolution', 'clipping', 'measuring', 'reverb', 'spring']
 
+// the places of an operation's numbers, by name, for kernel and core alike
+const operations = JSON.parse(readFileSync(join(root, 'core/src/signal/kernel/operations.json'), 'utf8'))
+const upper = (name) => name.replace(/[A-Z]/g, '_$&').toUpperCase()
+const constants = Object.entries(operations).flatMap(([operation, places]) =>
+  Object.entries(places).map(([name, at]) => `export const ${upper(operation)}_${upper(name)}: i32 = ${at}`),
+)
+writeFileSync(join(folder, 'operations.generated.ts'), `// written by scripts/build-kernel.mjs\n${constants.join('\n')}\n`)
+
 const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)))
 for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))
 const stamp = `// ${hash.digest('hex').slice(0, 16)}`

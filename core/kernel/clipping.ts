@@ -4,20 +4,93 @@
  * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/plainClipping.ts with the sources; a test
  * holds the two together.
  */
+import {
+  BLEND_KEPT,
+  BLEND_KEPT_STEP,
+  BLEND_KIND,
+  BLEND_SIGNAL,
+  BLEND_SIGNAL_STEP,
+  POLES_GAIN,
+  POLES_GAIN_STEP,
+  POLES_HIGH_PASS,
+  POLES_KIND,
+  POLES_LOW_PASS,
+  POWER_BIAS,
+  POWER_DRAWN,
+  POWER_GAIN,
+  POWER_GAIN_STEP,
+  POWER_HARDNESS,
+  POWER_HIGH_POLE,
+  POWER_HIGH_STATE,
+  POWER_KIND,
+  POWER_LOW_POLE,
+  POWER_LOW_STATE,
+  POWER_PRESENCE,
+  POWER_PRESENCE_POLE,
+  POWER_PRESENCE_STATE,
+  POWER_PRESENCE_STEP,
+  POWER_RESONANCE,
+  POWER_RESONANCE_BAND,
+  POWER_RESONANCE_DAMPING,
+  POWER_RESONANCE_LOW,
+  POWER_RESONANCE_STEP,
+  POWER_RESONANCE_TUNE,
+  POWER_SUPPLY,
+  POWER_SUPPLY_STEP,
+  RECTIFY_BEFORE,
+  RECTIFY_KIND,
+  RECTIFY_SHARE,
+  SAVE_KIND,
+  SCOOP_HIGH_POLE,
+  SCOOP_HIGH_STATE,
+  SCOOP_KIND,
+  SCOOP_LOW_POLE,
+  SCOOP_LOW_STATE,
+  SCOOP_SHARE,
+  SCOOP_SHARE_STEP,
+  SECTION_A1,
+  SECTION_A1_STEP,
+  SECTION_A2,
+  SECTION_A2_STEP,
+  SECTION_A3,
+  SECTION_A3_STEP,
+  SECTION_B0,
+  SECTION_B0_STEP,
+  SECTION_B1,
+  SECTION_B1_STEP,
+  SECTION_B2,
+  SECTION_B2_STEP,
+  SECTION_B3,
+  SECTION_B3_STEP,
+  SECTION_KIND,
+  SECTION_POLE,
+  SECTION_POLE_STATE,
+  SECTION_Z1,
+  SECTION_Z2,
+  SECTION_Z3,
+  SHELF_KIND,
+  SHELF_POLE,
+  SHELF_SHARE,
+  SHELF_SHARE_STEP,
+  SHELF_STATE,
+  STAGE_BIAS,
+  STAGE_BIAS_AT_REST,
+  STAGE_BIAS_STEP,
+  STAGE_COUPLING,
+  STAGE_COUPLING_STATE,
+  STAGE_DRIVEN,
+  STAGE_GAIN,
+  STAGE_GAIN_STEP,
+  STAGE_HARDNESS,
+  STAGE_KIND,
+  STAGE_MILLER,
+  STAGE_MILLER_STATE,
+  STAGE_OUT,
+} from './operations.generated'
+
 const CHUNK: i32 = 64
 const MOST: i32 = 16 // highest factor
 const LEVELS: i32 = 4
-
-/** Operations of the program; core/src/signal/clipping.ts writes the same numbers. */
-const STAGE: i32 = 1
-const SECTION: i32 = 2
-const POWER: i32 = 3
-const POLES: i32 = 4
-const SHELF: i32 = 5
-const SAVE: i32 = 6
-const BLEND: i32 = 7
-const RECTIFY: i32 = 8
-const SCOOP: i32 = 9
 
 /**
  * The mean of two neighbours that the antiderivative form takes droops at the top of the band; (1 + d) − d·z⁻¹ with d(1 + d) = ¼ lifts
@@ -31,7 +104,7 @@ const SLOT: i32 = 32 // numbers of one operation: kind, 15 parameters, 16 states
 let base: usize = 0
 let rows: usize = 0 // one row of CHUNK · 16 numbers a level: 2, 4, 8, 16 times the rate
 let pairs: usize = 0 // scratch: (even, odd) pairs of the higher rate
-let side: usize = 0 // what SAVE keeps
+let side: usize = 0 // what a save keeps
 let coefficients: usize = 0 // a level: 4 pairs
 let states: usize = 0 // a level and direction: 4 sections of x, y pairs
 let program: usize = 0
@@ -206,15 +279,15 @@ export function run(frames: i32, place: i32): void {
     const op = program + <usize>k * <usize>SLOT * 8
     const kind = <i32>get(op, 0)
     if (kind == 0) break
-    if (kind == STAGE) stage(op, count, at)
-    else if (kind == SECTION) section(op, count, at)
-    else if (kind == POWER) power(op, count, at)
-    else if (kind == POLES) poles(op, count, at)
-    else if (kind == SHELF) shelf(op, count, at)
-    else if (kind == SAVE) memory.copy(side, rowOf(levels), (<usize>count) << 3)
-    else if (kind == BLEND) blend(op, count, at)
-    else if (kind == RECTIFY) rectify(op, count)
-    else if (kind == SCOOP) scoop(op, count, at)
+    if (kind == STAGE_KIND) stage(op, count, at)
+    else if (kind == SECTION_KIND) section(op, count, at)
+    else if (kind == POWER_KIND) power(op, count, at)
+    else if (kind == POLES_KIND) poles(op, count, at)
+    else if (kind == SHELF_KIND) shelf(op, count, at)
+    else if (kind == SAVE_KIND) memory.copy(side, rowOf(levels), (<usize>count) << 3)
+    else if (kind == BLEND_KIND) blend(op, count, at)
+    else if (kind == RECTIFY_KIND) rectify(op, count)
+    else if (kind == SCOOP_KIND) scoop(op, count, at)
   }
 }
 
@@ -305,20 +378,21 @@ function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
 }
 
 /**
- * A gain stage. 1 gain, 2 step, 3 bias, 4 hardness, 5 coupling (high-pass) coefficient, 6 Miller (low-pass) coefficient, 7 output
- * gain, 8 step of the bias, 9 bias at rest. States: 16 x, 17 clipped, 18 coupling, 19 Miller, 20 sum of magnitudes behind the clip.
+ * A gain stage: a clip about a bias, coupling (high-pass) and Miller capacitance (low-pass), a gain. The clip keeps x and the clipped
+ * one at 16 and 17; the sum of magnitudes behind it gathers in `driven`.
  */
 function stage(op: usize, count: i32, place: i32): void {
-  clip(op + 128, count, get(op, 1), get(op, 2), place, get(op, 3), get(op, 8), get(op, 9), get(op, 4))
-  couple(op, count, get(op, 5), get(op, 6), get(op, 7))
+  clip(op + 128, count, get(op, STAGE_GAIN), get(op, STAGE_GAIN_STEP), place, get(op, STAGE_BIAS), get(op, STAGE_BIAS_STEP),
+    get(op, STAGE_BIAS_AT_REST), get(op, STAGE_HARDNESS))
+  couple(op, count, get(op, STAGE_COUPLING), get(op, STAGE_MILLER), get(op, STAGE_OUT))
 }
 
-/** High-pass then low-pass, two samples a turn: the recursions run on every second sample. States 18, 19; 20 gathers magnitudes. */
+/** High-pass then low-pass, two samples a turn: the recursions run on every second sample. A stage gathers magnitudes in `driven`. */
 function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
   const keepC = 1 - coupling, keepM = 1 - miller
   const keepC2 = keepC * keepC, keepM2 = keepM * keepM
   const crossC = keepC * coupling, crossM = keepM * miller
-  let sc = get(op, 18), sm = get(op, 19), sum = get(op, 20)
+  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE), sum = get(op, STAGE_DRIVEN)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 16) {
     const x0 = load<f64>(p), x1 = load<f64>(p, 8)
@@ -332,18 +406,20 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
     store<f64>(p, out * m0)
     store<f64>(p, out * sm, 8)
   }
-  put(op, 18, sc), put(op, 19, sm), put(op, 20, sum)
+  put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm), put(op, STAGE_DRIVEN, sum)
 }
 
 /**
- * A third-order section and a pole. 1–4 b0 … b3, 5–7 a1 … a3, 8 pole coefficient (1: none), 9–15 steps of 1–7. States 16–19.
+ * A third-order section, and a pole (coefficient 1: none).
  */
 function section(op: usize, count: i32, place: i32): void {
-  let b0 = get(op, 1), b1 = get(op, 2), b2 = get(op, 3), b3 = get(op, 4), a1 = get(op, 5), a2 = get(op, 6), a3 = get(op, 7)
-  const pole = get(op, 8), keep = 1 - pole
-  let z1 = get(op, 16), z2 = get(op, 17), z3 = get(op, 18), s = get(op, 19)
+  let b0 = get(op, SECTION_B0), b1 = get(op, SECTION_B1), b2 = get(op, SECTION_B2), b3 = get(op, SECTION_B3),
+    a1 = get(op, SECTION_A1), a2 = get(op, SECTION_A2), a3 = get(op, SECTION_A3)
+  const pole = get(op, SECTION_POLE), keep = 1 - pole
+  let z1 = get(op, SECTION_Z1), z2 = get(op, SECTION_Z2), z3 = get(op, SECTION_Z3), s = get(op, SECTION_POLE_STATE)
   const data = rowOf(levels)
-  const d0 = get(op, 9), d1 = get(op, 10), d2 = get(op, 11), d3 = get(op, 12), e1 = get(op, 13), e2 = get(op, 14), e3 = get(op, 15)
+  const d0 = get(op, SECTION_B0_STEP), d1 = get(op, SECTION_B1_STEP), d2 = get(op, SECTION_B2_STEP),
+    d3 = get(op, SECTION_B3_STEP), e1 = get(op, SECTION_A1_STEP), e2 = get(op, SECTION_A2_STEP), e3 = get(op, SECTION_A3_STEP)
   if (d0 == 0 && d1 == 0 && d2 == 0 && d3 == 0 && e1 == 0 && e2 == 0 && e3 == 0) {
     for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
       const x = load<f64>(p)
@@ -367,23 +443,25 @@ function section(op: usize, count: i32, place: i32): void {
       store<f64>(p, s)
     }
   }
-  put(op, 16, z1), put(op, 17, z2), put(op, 18, z3), put(op, 19, s)
+  put(op, SECTION_Z1, z1), put(op, SECTION_Z2, z2), put(op, SECTION_Z3, z3), put(op, SECTION_POLE_STATE, s)
 }
 
 /**
- * The power stage. 1 gain, 2 step, 3 bias, 4 hardness; 5 supply, 6 step; 7 presence coefficient, 8 amount, 9 step; 10 transformer
- * low, 11 high coefficient; the loudspeaker's resonance as a state-variable band-pass: 12 frequency, 13 amount, 14 step, 15 damping. States: 16 x,
- * 17 clipped, 18 presence, 19 low, 20 high, 21 resonance, 22 sum of magnitudes, 23 the resonance's band.
+ * The power stage: a clip, its supply, presence as a shelf, the transformer's corners, and the loudspeaker's resonance as a
+ * state-variable band-pass. What it draws gathers in `drawn`.
  */
 function power(op: usize, count: i32, place: i32): void {
-  const bias = get(op, 3)
-  clip(op + 128, count, get(op, 1), get(op, 2), place, bias, 0, bias, get(op, 4))
-  const supply = get(op, 5), supplyStep = get(op, 6), presence = get(op, 7), lift = get(op, 8), liftStep = get(op, 9)
-  const low = get(op, 10), high = get(op, 11), tune = get(op, 12), depth = get(op, 13), depthStep = get(op, 14), damping = get(op, 15)
+  const bias = get(op, POWER_BIAS)
+  clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), place, bias, 0, bias, get(op, POWER_HARDNESS))
+  const supply = get(op, POWER_SUPPLY), supplyStep = get(op, POWER_SUPPLY_STEP), presence = get(op, POWER_PRESENCE_POLE),
+    lift = get(op, POWER_PRESENCE), liftStep = get(op, POWER_PRESENCE_STEP)
+  const low = get(op, POWER_LOW_POLE), high = get(op, POWER_HIGH_POLE), tune = get(op, POWER_RESONANCE_TUNE),
+    depth = get(op, POWER_RESONANCE), depthStep = get(op, POWER_RESONANCE_STEP), damping = get(op, POWER_RESONANCE_DAMPING)
   const keepP = 1 - presence, keepL = 1 - low, keepH = 1 - high
-  let ss = get(op, 18), sl = get(op, 19), sh = get(op, 20), rl = get(op, 21), rb = get(op, 23)
+  let ss = get(op, POWER_PRESENCE_STATE), sl = get(op, POWER_LOW_STATE), sh = get(op, POWER_HIGH_STATE),
+    rl = get(op, POWER_RESONANCE_LOW), rb = get(op, POWER_RESONANCE_BAND)
   // goes on over pieces of a chunk, so that its rounding does not depend on their size; the host takes it at every tick
-  let sum: f64 = get(op, 22)
+  let sum: f64 = get(op, POWER_DRAWN)
   const data = rowOf(levels)
   for (let i = 0; i < count; i++) {
     const k = <f64>(place + i)
@@ -399,13 +477,14 @@ function power(op: usize, count: i32, place: i32): void {
     sh = keepH * sh + high * (z - sl)
     store<f64>(p, sh)
   }
-  put(op, 18, ss), put(op, 19, sl), put(op, 20, sh), put(op, 21, rl), put(op, 23, rb)
-  put(op, 22, sum)
+  put(op, POWER_PRESENCE_STATE, ss), put(op, POWER_LOW_STATE, sl), put(op, POWER_HIGH_STATE, sh),
+    put(op, POWER_RESONANCE_LOW, rl), put(op, POWER_RESONANCE_BAND, rb)
+  put(op, POWER_DRAWN, sum)
 }
 
-/** 1 high-pass, 2 low-pass coefficient (0 and 1: none), 3 gain, 4 step. States 18, 19. */
+/** High-pass and low-pass (coefficients 0 and 1: none) behind a gain; shares its states with a stage. */
 function poles(op: usize, count: i32, place: i32): void {
-  const coupling = get(op, 1), miller = get(op, 2), gain = get(op, 3), step = get(op, 4)
+  const coupling = get(op, POLES_HIGH_PASS), miller = get(op, POLES_LOW_PASS), gain = get(op, POLES_GAIN), step = get(op, POLES_GAIN_STEP)
   if (step == 0) return couple(op, count, coupling, miller, gain)
   const data = rowOf(levels)
   for (let i = 0; i < count; i++) {
@@ -415,10 +494,10 @@ function poles(op: usize, count: i32, place: i32): void {
   couple(op, count, coupling, miller, 1)
 }
 
-/** What lies above a corner by 1 + amount: 1 coefficient, 2 amount, 3 step. State 16. */
+/** What lies above a corner by 1 + share. */
 function shelf(op: usize, count: i32, place: i32): void {
-  const pole = get(op, 1), amount = get(op, 2), step = get(op, 3), keep = 1 - pole
-  let s = get(op, 16)
+  const pole = get(op, SHELF_POLE), amount = get(op, SHELF_SHARE), step = get(op, SHELF_SHARE_STEP), keep = 1 - pole
+  let s = get(op, SHELF_STATE)
   const data = rowOf(levels)
   for (let i = 0; i < count; i++) {
     const p = data + ((<usize>i) << 3)
@@ -426,12 +505,12 @@ function shelf(op: usize, count: i32, place: i32): void {
     s = keep * s + pole * x
     store<f64>(p, x + (x - s) * (amount + <f64>(place + i) * step))
   }
-  put(op, 16, s)
+  put(op, SHELF_STATE, s)
 }
 
-/** data · a + saved · b: 1 a, 2 step, 3 b, 4 step. */
+/** signal · a + kept · b. */
 function blend(op: usize, count: i32, place: i32): void {
-  const a = get(op, 1), stepA = get(op, 2), b = get(op, 3), stepB = get(op, 4)
+  const a = get(op, BLEND_SIGNAL), stepA = get(op, BLEND_SIGNAL_STEP), b = get(op, BLEND_KEPT), stepB = get(op, BLEND_KEPT_STEP)
   const data = rowOf(levels)
   for (let i = 0; i < count; i++) {
     const k = <f64>(place + i)
@@ -441,12 +520,11 @@ function blend(op: usize, count: i32, place: i32): void {
 }
 
 /**
- * Full-wave rectifier in antiderivative form: the mean of |x| between two samples. 1 share of the rectified in the sum with the plain
- * signal. State 16.
+ * Full-wave rectifier in antiderivative form: the mean of |x| between two samples; `share` of it in the sum with the plain signal.
  */
 function rectify(op: usize, count: i32): void {
-  const share = get(op, 1), rest = 1 - share
-  let x0 = get(op, 16)
+  const share = get(op, RECTIFY_SHARE), rest = 1 - share
+  let x0 = get(op, RECTIFY_BEFORE)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
     const x = load<f64>(p)
@@ -455,13 +533,14 @@ function rectify(op: usize, count: i32): void {
     store<f64>(p, share * mean + rest * 0.5 * (x + x0))
     x0 = x
   }
-  put(op, 16, x0)
+  put(op, RECTIFY_BEFORE, x0)
 }
 
-/** Tone blend with a dip between its corners: (1 − t) · low-pass + t · high-pass. 1 low, 2 high coefficient, 3 t, 4 step. States 16, 17. */
+/** Tone blend with a dip between its corners: (1 − t) · low-pass + t · high-pass. */
 function scoop(op: usize, count: i32, place: i32): void {
-  const low = get(op, 1), high = get(op, 2), t = get(op, 3), step = get(op, 4), keepL = 1 - low, keepH = 1 - high
-  let sl = get(op, 16), sh = get(op, 17)
+  const low = get(op, SCOOP_LOW_POLE), high = get(op, SCOOP_HIGH_POLE), t = get(op, SCOOP_SHARE),
+    step = get(op, SCOOP_SHARE_STEP), keepL = 1 - low, keepH = 1 - high
+  let sl = get(op, SCOOP_LOW_STATE), sh = get(op, SCOOP_HIGH_STATE)
   const data = rowOf(levels)
   for (let i = 0; i < count; i++) {
     const p = data + ((<usize>i) << 3)
@@ -471,5 +550,5 @@ function scoop(op: usize, count: i32, place: i32): void {
     sh = keepH * sh + high * x
     store<f64>(p, (1 - share) * sl + share * (x - sh))
   }
-  put(op, 16, sl), put(op, 17, sh)
+  put(op, SCOOP_LOW_STATE, sl), put(op, SCOOP_HIGH_STATE, sh)
 }

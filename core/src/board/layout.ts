@@ -12,9 +12,6 @@ import {
   type SwitchFunction,
 } from '@fulgor/core/preset'
 
-/** Families that players switch by foot (common practice, no source). */
-const BY_FOOT = new Set(['drive', 'filter', 'pitch', 'modulation', 'delay', 'reverb'])
-
 /**
  * Stages whose state differs between snapshots first, then those of families that are switched by foot, in the order of the chain; what a source turns on
  * and off is left to it.
@@ -24,7 +21,7 @@ function singleStages(preset: Preset): StageNode[] {
   const parts = partsOf(preset.chain).filter((s) => !held.has(s.id))
   const changes = (stage: StageNode) => new Set(preset.snapshots.map((s) => resolveStage(preset, stage, s.id).on)).size > 1
   const first = parts.filter(changes)
-  return [...first, ...parts.filter((s) => !first.includes(s) && BY_FOOT.has(modelOf(s.model).family))]
+  return [...first, ...parts.filter((s) => !first.includes(s) && modelOf(s.model).byFoot)]
 }
 
 /** Functions over the banks of a page: what matters on presses, the others where a switch is left or, held, behind what stands there. */

@@ -1,8 +1,6 @@
-import { TubeAmp, type AmpChannel, type ParamValue, type PowerSection, type TubeAmpDesign, type ToneStackParts } from '@fulgor/core/signal'
+import { TubeAmp, type AmpChannel, type PowerSection, type TubeAmpDesign, type ToneStackParts } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
-import { choice, db, knob, onOff, percent, type ParamSpecs } from './params'
-
-type Values = Readonly<Record<string, ParamValue>>
+import { choice, db, knob, onOff, percent, type ChoiceSpec, type NumberSpec } from './params'
 
 /** The knobs that an amp has, over those that all have. */
 interface Front {
@@ -31,10 +29,23 @@ const KNOBS = {
 /** Where knobs stand that do not stand in the middle. */
 const INITIAL: Readonly<Record<string, number>> = { cut: 4, presence: 4, depth: 3 }
 
-function amp(entry: { id: string; name: string; purpose: string; substitute: string; front: Front }, design: TubeAmpDesign): StageModel {
+/** All that an amp may have; what a design lacks is not there. */
+type AmpSpecs = Readonly<
+  Record<'gain' | 'power' | 'sag' | keyof typeof KNOBS, NumberSpec> & {
+    channel: ChoiceSpec
+    input: ChoiceSpec<'high' | 'low'>
+    bright: ChoiceSpec<'off' | 'on'>
+    valves: ChoiceSpec<PowerSection>
+  }
+>
+
+function amp(
+  entry: { id: string; name: string; purpose: string; substitute: string; tags: string; front: Front },
+  design: TubeAmpDesign,
+): StageModel {
   const { front, ...words } = entry
   const initial = (key: string, value: number) => front.initial?.[key] ?? value
-  const params: ParamSpecs = {
+  const params = {
     ...(front.channels
       ? { channel: choice({ label: 'Channel', short: 'ch', options: front.channels, initial: front.channels[0][0] }) }
       : {}),
@@ -68,7 +79,7 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
     }),
     power: db({ label: 'Power below full', short: 'pwr', min: 0, max: 20, initial: 0, ...wattsOf(entry.name) }),
     sag: percent({ label: 'Sag', initial: front.sag ?? 40 }),
-  }
+  } as AmpSpecs
   return stage({
     ...words,
     family: 'amp',
@@ -79,12 +90,8 @@ function amp(entry: { id: string; name: string; purpose: string; substitute: str
     ...(front.bright === undefined
       ? {}
       : {
-          inert: (values: Values) =>
-            inertIf(
-              Number(values.gain) >= 9.5,
-              ['bright'],
-              'The capacitor bridges the volume pot; turned up full there is nothing left to bridge.',
-            ),
+          inert: ({ gain }: { gain: number }) =>
+            inertIf(gain >= 9.5, ['bright'], 'The capacitor bridges the volume pot; turned up full there is nothing left to bridge.'),
         }),
     build: ({ quality }) => new TubeAmp(design, quality),
   })
@@ -114,6 +121,7 @@ const pier = amp(
     name: 'Pier 85',
     purpose: 'High headroom and a deep clean: stays clear under drives and loud picking.',
     substitute: 'A large clean amp with negative feedback; set it where a hard strum only just compresses.',
+    tags: 'american clean headroom pedal platform loud country scooped',
     front: {
       gain: 'Volume',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
@@ -148,6 +156,7 @@ const estuary = amp(
     name: 'Estuary 40',
     purpose: 'A scooped clean with springy lows, and a second channel that grinds when pushed.',
     substitute: 'A two-channel amp with scooped mids; for the grind channel the closest mild overdrive channel.',
+    tags: 'american clean scooped springy sparkle surf grind two channel',
     front: {
       gain: 'Volume',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -201,6 +210,7 @@ const lantern = amp(
     name: 'Lantern 15',
     purpose: 'A small two-stage valve amp: clean and springy when turned down, early and mid-forward breakup when turned up.',
     substitute: 'A low-wattage valve amp with three tone knobs and a master; match the gain at which a hard strum starts to break up.',
+    tags: 'british edge breakup small valve blues crunch bedroom',
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -232,6 +242,7 @@ const skiff = amp(
     name: 'Skiff 5',
     purpose: 'Five watts, one tone knob, no master: raw and touch-sensitive, cleans up with the guitar’s volume.',
     substitute: 'A single-ended practice amp; turn it up and control it from the guitar.',
+    tags: 'small early breakup valve bedroom blues raw low watt american',
     front: { gain: 'Volume', knobs: ['tone'], lowInput: true, initial: { gain: 5.5, tone: 8 }, valves: 'small', sag: 60 },
   },
   {
@@ -258,6 +269,7 @@ const bellbuoy = amp(
     name: 'Bellbuoy 30',
     purpose: 'Chiming class A without negative feedback: bright, quick, with a soft slide into breakup.',
     substitute: 'A class-A amp with a cut knob; the cut works from the top down, more is darker.',
+    tags: 'british chime jangle sparkle top boost indie bright edge',
     front: {
       gain: 'Volume',
       knobs: ['bass', 'treble', 'cut', 'master'],
@@ -293,6 +305,7 @@ const breakwater = amp(
     name: 'Breakwater 45',
     purpose: 'Mid-forward crunch that opens up when the power stage works.',
     substitute: 'A mid-forward crunch amp without master, or its master at full; then lower its power.',
+    tags: 'british crunch rock loud edge classic roar',
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
@@ -328,6 +341,7 @@ const riptide = amp(
     name: 'Riptide 50',
     purpose: 'Crunch with two gain stages more: singing and aggressive, with the lows kept short before the clipping.',
     substitute: 'A hot-rodded crunch channel with a master; bass down before the gain, presence up.',
+    tags: 'british gain rock lead hot rodded eighties crunch',
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
@@ -364,6 +378,7 @@ const ironwork = amp(
     name: 'Ironwork 100',
     purpose: 'Tight modern high gain with three channels: palm mutes stop dead and the lows stay in line.',
     substitute: 'A modern high-gain amp; a low cut before the gain and a gate keyed from the guitar do the rest.',
+    tags: 'modern metal high gain tight chug djent scooped lead',
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
@@ -431,6 +446,7 @@ const cormorant = amp(
     name: 'Cormorant 50',
     purpose: 'A smooth lead voice: tone controls before the gain, a rounded top, long sustain.',
     substitute: 'A lead channel with the EQ before the gain; roll the treble off and push the mids.',
+    tags: 'lead smooth sustain singing fusion liquid boutique solo',
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -466,6 +482,7 @@ const dredger = amp(
     name: 'Dredger 200',
     purpose: 'A bass-type amp for layers: full lows that stay clear under a guitar, and for octave lanes.',
     substitute: 'A bass amp with shelving tone controls; a low-passed copy of the guitar serves in a pinch.',
+    tags: 'bass doom clean loud thick low headroom',
     front: {
       gain: 'Drive',
       knobs: ['bass', 'treble', 'master'],

@@ -1,7 +1,7 @@
 import { Delay, Echo, MAX_DELAY_MS, MAX_REVERSE_MS, ReverseDelay } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
 import { doubler } from './modulation'
-import { choice, db, hertz, ms, noteValue, pan, percent, type ParamSpecs } from './params'
+import { choice, db, hertz, ms, noteValue, pan, percent, type ChoiceSpec, type NumberSpec, type ParamsOf } from './params'
 
 const time = (label: string, initial: number) => ms({ label, short: 'time', min: 1, max: MAX_DELAY_MS, initial, taper: 'log' })
 const feedback = (initial: number, max = 98, label = 'Feedback') => percent({ label, short: 'fb', max, initial, loop: true })
@@ -17,6 +17,7 @@ const swing = (rate: number, depth: number) => ({
 type Values = Readonly<Record<string, unknown>>
 const unheard = (v: Values) =>
   inertIf(v.mix === 0, ['note', 'time', 'feedback', 'lowCut', 'highCut', 'tone', 'ducking', 'width'], 'The mix is at 0 %.')
+const repeats = ({ time, feedback }: { time: number; feedback: number }) => [{ time, feedback, level: 0 }]
 const STILL = 'Its depth is at zero.'
 const still = (v: Values) => inertIf(v.depth === 0, ['rate'], STILL)
 
@@ -26,6 +27,7 @@ const digital = stage({
   family: 'delay',
   purpose: 'Repeats in time with the song; the tone darkens each repeat so that it stays behind the next note.',
   substitute: 'Any digital delay with time, feedback and a high cut; type the time in ms.',
+  tags: 'echo clean repeats slapback rhythmic dotted',
   charts: ['tail'],
   linear: true,
   headline: ['time', 'mix'],
@@ -38,6 +40,7 @@ const digital = stage({
     mix: mix(20),
   },
   inert: unheard,
+  echoes: repeats,
   build: () => new Delay(),
 })
 
@@ -69,6 +72,7 @@ const tape = stage({
   family: 'delay',
   purpose: 'Repeats that soften, wobble and saturate; changes of time glide in pitch.',
   substitute: 'A tape delay with wow, flutter and headroom; or a digital one with modulation and a high cut near 4 kHz.',
+  tags: 'echo slapback warm vintage wow flutter rockabilly',
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -86,6 +90,7 @@ const tape = stage({
     mix: mix(22),
   },
   inert: unheard,
+  echoes: repeats,
   build: () =>
     new Echo<OneLine & { wow: number; flutter: number; headroom: number }>((p) => ({
       ...oneLine({ ...p, rate: 0.7, swing: 0.025 * p.wow }),
@@ -101,6 +106,7 @@ const bucket = stage({
   family: 'delay',
   purpose: 'Dark, round repeats that step behind the playing; short and warm.',
   substitute: 'An analog delay; or a digital one with a high cut near 2.5 kHz.',
+  tags: 'echo analog dark warm murky slapback self oscillate',
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -115,6 +121,7 @@ const bucket = stage({
     mix: mix(25),
   },
   inert: (v) => ({ ...unheard(v), ...still(v) }),
+  echoes: repeats,
   build: () =>
     // the band that a fixed number of buckets can carry falls with the time (Raffel & Smith, DAFx-10)
     new Echo<Omit<OneLine, 'lowCut' | 'highCut'> & { rate: number; depth: number; headroom: number }>((p) => ({
@@ -123,21 +130,25 @@ const bucket = stage({
     })),
 })
 
-const side = (n: 1 | 2, initial: { note: string; time: number; pan: number; level: number }): ParamSpecs => ({
-  [`note${n}`]: noteValue(`Note value ${n}`, initial.note),
-  [`time${n}`]: time(`Time ${n}`, initial.time),
-  [`feedback${n}`]: feedback(25, 98, `Feedback ${n}`),
-  [`pan${n}`]: pan({ label: `Pan ${n}`, initial: initial.pan }),
-  [`level${n}`]: db({ label: `Level ${n}`, short: `l${n}`, min: -24, max: 0, initial: initial.level }),
-  [`tone${n}`]: highCut(4_500, `Tone ${n}`),
-  [`rate${n}`]: hertz({ label: `Modulation rate ${n}`, short: `r${n}`, min: 0.05, max: 8, initial: 0.5 }),
-  [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 10, initial: 0, step: 0.05 }),
-})
+type Side<N extends 1 | 2> = Readonly<
+  Record<`note${N}`, ChoiceSpec> & Record<`${'time' | 'feedback' | 'pan' | 'level' | 'tone' | 'rate' | 'depth'}${N}`, NumberSpec>
+>
+const side = <N extends 1 | 2>(n: N, initial: { note: string; time: number; pan: number; level: number }) =>
+  ({
+    [`note${n}`]: noteValue(`Note value ${n}`, initial.note),
+    [`time${n}`]: time(`Time ${n}`, initial.time),
+    [`feedback${n}`]: feedback(25, 98, `Feedback ${n}`),
+    [`pan${n}`]: pan({ label: `Pan ${n}`, initial: initial.pan }),
+    [`level${n}`]: db({ label: `Level ${n}`, short: `l${n}`, min: -24, max: 0, initial: initial.level }),
+    [`tone${n}`]: highCut(4_500, `Tone ${n}`),
+    [`rate${n}`]: hertz({ label: `Modulation rate ${n}`, short: `r${n}`, min: 0.05, max: 8, initial: 0.5 }),
+    [`depth${n}`]: ms({ label: `Modulation depth ${n}`, short: `d${n}`, min: 0, max: 10, initial: 0, step: 0.05 }),
+  }) as unknown as Side<N>
 
 /** How the second time may hang on the first: as a share of it. Golden echoes never fall together (common practice, no source). */
-const RATIOS: Readonly<Record<string, number>> = { '3:4': 3 / 4, '2:3': 2 / 3, '1:2': 1 / 2, golden: 2 / (1 + Math.sqrt(5)) }
+const RATIOS = { '3:4': 3 / 4, '2:3': 2 / 3, '1:2': 1 / 2, golden: 2 / (1 + Math.sqrt(5)) }
 
-const dualParams: ParamSpecs = {
+const dualParams = {
   ...side(1, { note: 'quarter', time: 500, pan: -60, level: 0 }),
   relation: choice({
     label: 'Second time',
@@ -165,6 +176,7 @@ const dual = stage({
   family: 'delay',
   purpose: 'Two delays in one, each with a time, feedback, place and tone of its own.',
   substitute: 'Two delay blocks side by side, panned apart.',
+  tags: 'echo two delays stereo rhythmic wide golden',
   charts: ['tail'],
   linear: true,
   headline: ['time1', 'time2'],
@@ -173,12 +185,11 @@ const dual = stage({
     { time: 'time2', note: 'note2' },
   ],
   params: dualParams,
-  derived: (v): Record<string, number> => {
-    const first = Number(v.time1)
-    if (v.relation === 'offset') return { time2: first + Number(v.offset) }
-    const share = RATIOS[String(v.relation)] as number | undefined
-    return share === undefined ? {} : { time2: first * share }
+  derived: ({ relation, offset, time1 }) => {
+    if (relation === 'offset') return { time2: time1 + offset }
+    return relation === 'free' ? {} : { time2: time1 * RATIOS[relation] }
   },
+  echoes: (v) => ([1, 2] as const).map((n) => ({ time: v[`time${n}`], feedback: v[`feedback${n}`], level: v[`level${n}`] })),
   inert: (v) => ({
     ...inertIf(v.relation !== 'free', ['note2'], 'The second time hangs on the first.'),
     ...inertIf(v.relation !== 'offset', ['offset'], 'The second time is not an offset from the first.'),
@@ -190,9 +201,9 @@ const dual = stage({
     ...still(v),
   }),
   build: () =>
-    new Echo<Readonly<Record<string, number>>>((p) => ({
+    new Echo<ParamsOf<typeof dualParams>>((p) => ({
       ...oneLine({ time: 0, feedback: 0, lowCut: 20, highCut: 20_000, ducking: p.ducking, mix: p.mix }),
-      lines: [1, 2].map((n) => ({
+      lines: ([1, 2] as const).map((n) => ({
         time: p[`time${n}`],
         feedback: p[`feedback${n}`],
         lowCut: 60,
@@ -211,6 +222,7 @@ const pingPong = stage({
   family: 'delay',
   purpose: 'Repeats that jump from side to side; in a mono house they are plain repeats.',
   substitute: 'A ping-pong delay at the same time.',
+  tags: 'echo stereo bounce left right wide',
   charts: ['tail'],
   linear: true,
   headline: ['time', 'mix'],
@@ -226,6 +238,7 @@ const pingPong = stage({
     mix: mix(22),
   },
   inert: unheard,
+  echoes: repeats,
   build: () =>
     new Echo<OneLine & { width: number }>((p) => ({
       ...oneLine(p),
@@ -249,6 +262,7 @@ const diffused = stage({
   family: 'delay',
   purpose: 'Repeats that blur into a cloud, more with each turn: between a delay and a reverb.',
   substitute: 'A delay with diffusion or smear; or a delay into a short, dense reverb.',
+  tags: 'echo wash ambient smear pad reverb ambience',
   charts: ['tail'],
   linear: true,
   headline: ['time', 'diffusion'],
@@ -265,6 +279,7 @@ const diffused = stage({
     mix: mix(25),
   },
   inert: (v) => ({ ...unheard(v), ...inertIf(v.mix === 0, ['diffusion'], 'The mix is at 0 %.'), ...still(v) }),
+  echoes: repeats,
   build: () =>
     new Echo<OneLine & { rate: number; depth: number; diffusion: number }>((p) => {
       const settings = oneLine({ ...p, swing: p.depth })
@@ -278,6 +293,7 @@ const reverse = stage({
   family: 'delay',
   purpose: 'Plays back what was just played, backwards, piece by piece.',
   substitute: 'A reverse delay with the same length of piece.',
+  tags: 'echo backwards ambient psychedelic swell',
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -290,6 +306,7 @@ const reverse = stage({
     mix: mix(40),
   },
   inert: unheard,
+  echoes: repeats,
   build: () => new ReverseDelay(),
 })
 

@@ -1,13 +1,21 @@
 import { CleanBoost, Drive, driveCircuits, type DriveCircuit } from '@fulgor/core/signal'
 import { stage, type StageModel } from './model'
-import { db, knob, onOff, percent, type ParamSpecs } from './params'
+import { db, knob, onOff, percent, type ParamSpecs, type ParamsOf } from './params'
 
 /** A pedal's level is a pot; noon is unity at the defaults. */
 const LEVEL_POT = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0, pot: true })
 
 function drive<P extends ParamSpecs>(
-  entry: { id: string; name: string; purpose: string; substitute: string; headline: readonly (keyof P & string)[]; params: P },
-  circuit: DriveCircuit,
+  entry: {
+    id: string
+    name: string
+    purpose: string
+    substitute: string
+    tags: string
+    headline: readonly (keyof P & string)[]
+    params: P
+  },
+  circuit: DriveCircuit<ParamsOf<P>>,
 ): StageModel {
   return stage({
     ...entry,
@@ -25,6 +33,7 @@ const cleanBoost = stage({
   family: 'drive',
   purpose: 'Plain gain into the next stage, with a bright switch; what distorts is what comes behind it.',
   substitute: 'A volume or gain block in front of the amp.',
+  tags: 'boost solo volume louder push edge transparent',
   charts: ['response'],
   linear: true,
   headline: ['boost', 'bright'],
@@ -38,6 +47,7 @@ const transparent = drive(
     name: 'Open drive',
     purpose: 'The same tone with more gain: soft symmetric clip, flat mids, bass kept.',
     substitute: 'A transparent overdrive with separate bass and treble.',
+    tags: 'overdrive edge breakup transparent low gain stack bluesy crunch',
     headline: ['gain', 'treble'],
     params: {
       gain: knob({ label: 'Gain', initial: 4 }),
@@ -54,6 +64,7 @@ const midHump = drive(
     name: 'Mid-hump drive',
     purpose: 'Tightens the lows and pushes the mids into the amp, so that a line cuts through.',
     substitute: 'An overdrive with a mid emphasis and rolled-off lows; level high and drive low in front of a driven amp.',
+    tags: 'overdrive tighten mids boost lead push metal blues',
     headline: ['gain', 'tone'],
     params: { gain: knob({ label: 'Gain', initial: 3 }), tone: knob({ label: 'Tone', initial: 5 }) },
   },
@@ -66,6 +77,7 @@ const hardClip = drive(
     name: 'Hard-clip distortion',
     purpose: 'Gritty, even distortion that is all there at low volume.',
     substitute: 'An op-amp distortion with diodes to ground; its filter may turn the other way.',
+    tags: 'distortion harsh crunch rock edge bite',
     headline: ['gain', 'filter'],
     params: { gain: knob({ label: 'Gain', initial: 5 }), filter: knob({ label: 'Filter', initial: 4 }) },
   },
@@ -78,6 +90,7 @@ const roundFuzz = drive(
     name: 'Round fuzz',
     purpose: 'Two transistors: woolly and touch-sensitive, cleans up with the guitar’s volume; starved it sputters.',
     substitute: 'A two-transistor fuzz, first in the chain.',
+    tags: 'fuzz sixties woolly cleans up psychedelic vintage',
     headline: ['fuzz', 'starve'],
     params: {
       fuzz: knob({ label: 'Fuzz', initial: 6 }),
@@ -94,6 +107,7 @@ const wallFuzz = drive(
     name: 'Wall fuzz',
     purpose: 'A wall of sustain from two clipping stages, with a dip in the mids that leaves room for a voice.',
     substitute: 'A sustaining fuzz with one tone knob; add mids behind it if it drowns.',
+    tags: 'fuzz wall sustain thick doom shoegaze scooped',
     headline: ['sustain', 'tone'],
     params: { sustain: knob({ label: 'Sustain', short: 'sus', initial: 6 }), tone: knob({ label: 'Tone', initial: 5 }) },
   },
@@ -106,6 +120,7 @@ const octaveFuzz = drive(
     name: 'Octave fuzz',
     purpose: 'An octave above in the fuzz: clearest with single notes high on the neck and the neck pickup.',
     substitute: 'An octave-up fuzz; a ring of the same kind comes from a rectifier before any fuzz.',
+    tags: 'fuzz octaver octave up ring harsh psychedelic',
     headline: ['fuzz', 'octave'],
     params: {
       fuzz: knob({ label: 'Fuzz', initial: 6 }),
@@ -122,6 +137,7 @@ const trebleBooster = drive(
     name: 'Treble booster',
     purpose: 'Pushes the top of the guitar into a driven amp, so that low strings stay clear.',
     substitute: 'A boost behind a low cut; the range is that cut.',
+    tags: 'boost bright treble british edge glam push',
     headline: ['boost', 'range'],
     params: { boost: knob({ label: 'Boost', initial: 5 }), range: knob({ label: 'Range', initial: 3 }) },
   },

@@ -8,6 +8,7 @@ export const gate = stage({
   family: 'gate',
   purpose: 'Silences hum and hiss between notes; set the threshold just above the noise of the guitar at rest.',
   substitute: 'Any noise gate with a threshold; match the release by ear on a stopped chord.',
+  tags: 'noise hiss hum quiet silence stop tight',
   charts: ['gain'],
   linear: false,
   headline: ['threshold', 'hold'],
@@ -42,6 +43,7 @@ const vca = stage({
   family: 'compressor',
   purpose: 'Holds the level together with exact threshold, ratio and times.',
   substitute: 'A studio-type compressor; where it shows no ratio, start with the least.',
+  tags: 'squash sustain even snap funk clean limiter peaks',
   charts: ['gain'],
   linear: false,
   headline: ['threshold', 'ratio'],
@@ -57,7 +59,7 @@ const vca = stage({
     ...unheard(values, ['threshold', 'ratio', 'knee', 'attack', 'release']),
     ...inertIf(values.ratio === 1, ['threshold', 'knee', 'attack', 'release'], 'A ratio of 1 : 1 changes nothing.'),
   }),
-  build: () => new Compressor<CompressorSettings>('peak', (p) => ({ ...p, makeup: 0 })),
+  build: () => new Compressor<Omit<CompressorSettings, 'makeup'>>('peak', (p) => ({ ...p, makeup: 0 })),
 })
 
 const optical = stage({
@@ -66,6 +68,7 @@ const optical = stage({
   family: 'compressor',
   purpose: 'Lets clean notes ring: a lamp and a photocell, quick at first, slow to let go after long notes.',
   substitute: 'A compressor with a sustain knob; or ratio 4, slow release and make-up.',
+  tags: 'smooth sustain slow gentle even clean ballad',
   charts: ['gain'],
   linear: false,
   headline: ['sustain', 'mix'],
@@ -93,6 +96,7 @@ const bus = stage({
   family: 'compressor',
   purpose: 'Glues the whole sound at the end of the chain; two or three dB are enough.',
   substitute: 'A compressor with a slow attack at ratio 2, last in the chain.',
+  tags: 'glue limiter peaks even mix',
   charts: ['gain'],
   linear: false,
   headline: ['threshold', 'ratio'],

@@ -1,22 +1,45 @@
 import type { ParamValue, Processor, Quality, ResponseSource } from '@fulgor/core/signal'
-import { tagsOf } from './tags'
-import { db, onOff, type NumberSpec, type ParamSpecs } from './params'
+import { db, onOff, type NumberSpec, type ParamSpecs, type ParamsOf } from './params'
 
-export const FAMILIES = [
-  'gate',
-  'compressor',
-  'drive',
-  'filter',
-  'pitch',
-  'amp',
-  'cabinet',
-  'eq',
-  'modulation',
-  'delay',
-  'reverb',
-  'utility',
-] as const
-export type Family = (typeof FAMILIES)[number]
+/** How families are treated where a model says nothing else (common practice, no source). */
+const FAMILY_TRAITS = {
+  gate: {},
+  compressor: {},
+  drive: { byFoot: true },
+  filter: { byFoot: true },
+  pitch: { byFoot: true, voice: true },
+  amp: {},
+  cabinet: {},
+  eq: {},
+  modulation: { byFoot: true, voice: true, wet: true },
+  delay: { byFoot: true, voice: true, wet: true, trails: true },
+  reverb: { byFoot: true, voice: true, wet: true, trails: true },
+  utility: {},
+} as const satisfies Record<string, Traits>
+export type Family = keyof typeof FAMILY_TRAITS
+export const FAMILIES = Object.keys(FAMILY_TRAITS) as Family[]
+
+/** How a model is treated by what stands around it. */
+export interface Traits {
+  /** Players switch it by foot. */
+  readonly byFoot?: boolean
+  /** It adds a voice of its own: in a lane of its own it is heard alone. */
+  readonly voice?: boolean
+  /** It is taken away when a tone is judged dry. */
+  readonly wet?: boolean
+  /** Its tail may go on when it is switched off. */
+  readonly trails?: boolean
+}
+
+/** One line of repeats. */
+export interface EchoLine {
+  /** ms. */
+  readonly time: number
+  /** %. */
+  readonly feedback: number
+  /** dB. */
+  readonly level: number
+}
 
 /** What the Focus panel can draw of a stage; all are measured on the running processor. */
 export type ChartKind = 'response' | 'feel' | 'gain' | 'tail'
@@ -31,7 +54,7 @@ export interface BuildContext {
 type Values = Readonly<Record<string, ParamValue>>
 
 /** A model that a player can choose: the only place that knows its parameters' units, ranges, tapers and defaults. */
-export interface StageModel {
+export interface StageModel extends Traits {
   readonly id: string
   readonly name: string
   readonly family: Family
@@ -56,6 +79,8 @@ export interface StageModel {
   readonly inert?: (values: Values) => Readonly<Record<string, string>>
   /** Off is silence and not a bypass. */
   readonly silentWhenOff?: boolean
+  /** The repeats that are heard of it, for models that repeat. */
+  readonly echoes?: (values: Values) => readonly EchoLine[]
   /** ms by which the effect's voice is late, where it matters to a player. */
   readonly latencyMs?: number
   build(context: BuildContext): Processor
@@ -66,18 +91,26 @@ const TRAILS = onOff({ label: 'Trails', initial: 'on' })
 
 const LEVEL = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0 })
 
-/** Declares a catalogue entry. A `level` among the parameters sets the range of the one that every stage has. */
+/**
+ * Declares a catalogue entry; what it is built of must take just the parameters that stand here. A `level` among the parameters sets the range of the one that every stage has. */
 export function stage<P extends ParamSpecs>(
-  model: Omit<StageModel, 'params' | 'build' | 'headline' | 'tags'> & {
+  model: Omit<StageModel, 'params' | 'build' | 'headline' | 'inert' | 'derived' | 'sync' | 'echoes' | 'tags'> & {
     params: P
+    /** Words, apart by spaces. */
+    tags?: string
     level?: NumberSpec
     headline: readonly ((keyof P & string) | 'level')[]
-    build(context: BuildContext): Processor<never>
+    sync?: readonly { readonly time: keyof P & string; readonly note: keyof P & string }[]
+    derived?: (values: ParamsOf<P>) => { readonly [K in keyof P]?: number }
+    inert?: (values: ParamsOf<P>) => Readonly<Record<string, string>>
+    echoes?: (values: ParamsOf<P>) => readonly EchoLine[]
+    build: (context: BuildContext) => Processor<ParamsOf<P>>
   },
 ): StageModel {
-  const { level = LEVEL, ...rest } = model
-  const trails = model.family === 'delay' || model.family === 'reverb' ? { trails: TRAILS } : {}
-  return { ...rest, tags: tagsOf(model.id), params: { ...model.params, ...trails, level } }
+  const { level = LEVEL, tags = '', ...rest } = { ...(FAMILY_TRAITS[model.family] as Traits), ...model }
+  const params = { ...model.params, ...(rest.trails ? { trails: TRAILS } : {}), level }
+  // every value that reaches a model was checked against its parameters
+  return { ...rest, tags: tags.split(' ').filter(Boolean), params } as unknown as StageModel
 }
 
 /** The same reason for several parameters, for {@link StageModel.inert}. */

@@ -19,6 +19,7 @@ export const parametricEq = stage({
   family: 'eq',
   purpose: 'Cuts what is in the way and lifts what is missing, at exact frequencies.',
   substitute: 'Any parametric EQ; where the slopes differ, compare the loss in dB an octave past the corner.',
+  tags: 'equaliser contour mud harsh presence notch low high cut',
   charts: ['response'],
   linear: true,
   headline: ['lowCut', 'highCut'],

@@ -43,12 +43,12 @@ export interface NumberSpec {
   readonly fullWatts?: number
 }
 
-export interface ChoiceSpec {
+export interface ChoiceSpec<V extends string = string> {
   readonly kind: 'choice'
   readonly label: string
   readonly short: string
-  readonly options: readonly { readonly value: string; readonly label: string }[]
-  readonly initial: string
+  readonly options: readonly { readonly value: V; readonly label: string }[]
+  readonly initial: V
   /**
    * `swap`: the processor cannot glide to the new choice, the stage crossfades to a second instance.
    * `glide`: the processor takes the new choice while it runs.
@@ -59,6 +59,8 @@ export interface ChoiceSpec {
 
 export type ParamSpec = NumberSpec | ChoiceSpec
 export type ParamSpecs = Readonly<Record<string, ParamSpec>>
+/** The values that these parameters have. */
+export type ParamsOf<P extends ParamSpecs> = { readonly [K in keyof P]: P[K] extends ChoiceSpec<infer V> ? V : number }
 
 interface NumberOptions {
   label: string
@@ -99,14 +101,14 @@ export const pan = (o: Omit<NumberOptions, 'min' | 'max' | 'initial'> & { initia
   number('pan', 5)({ initial: 0, ...o, min: -100, max: 100 })
 /** A note value that sets a time or rate from the tempo, or “free”. */
 export const noteValue = (label: string, initial: string, free: 'ms' | 's' | 'Hz' = 'ms'): ChoiceSpec =>
-  choice({
+  choice<string>({
     label,
     short: 'note',
     options: [['free', `Free (${free})`], ...NOTE_VALUES.map((n) => [n.id, n.name] as const)],
     initial,
     change: 'resolve',
   })
-export const onOff = (o: { label: string; short?: string; initial?: 'off' | 'on' }): ChoiceSpec =>
+export const onOff = (o: { label: string; short?: string; initial?: 'off' | 'on' }): ChoiceSpec<'off' | 'on'> =>
   choice({
     ...o,
     options: [
@@ -116,13 +118,13 @@ export const onOff = (o: { label: string; short?: string; initial?: 'off' | 'on'
     initial: o.initial ?? 'off',
     change: 'glide',
   })
-export const choice = (o: {
+export const choice = <const V extends string>(o: {
   label: string
   short?: string
-  options: readonly (readonly [value: string, label: string])[]
-  initial: string
+  options: readonly (readonly [value: V, label: string])[]
+  initial: NoInfer<V>
   change?: 'swap' | 'glide' | 'resolve'
-}): ChoiceSpec => ({
+}): ChoiceSpec<V> => ({
   kind: 'choice',
   label: o.label,
   short: o.short ?? o.label.toLowerCase(),

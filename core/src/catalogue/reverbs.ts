@@ -7,6 +7,7 @@ interface Entry {
   name: string
   purpose: string
   substitute: string
+  tags: string
   initial: { preDelay: number; decay: number; lowCut: number; highCut: number; density: number; modulation?: number; mix: number }
   decay?: readonly [min: number, max: number]
   /** Whether lows may decay otherwise. */
@@ -58,6 +59,7 @@ export const reverbs: readonly StageModel[] = [
       name: 'Spring',
       purpose: 'The drip and boing of a combo’s tank; keep it short behind fast picking.',
       substitute: 'A spring reverb; its dwell stands for the send, so match by mix.',
+      tags: 'surf amp splash drip vintage tank',
       initial: { preDelay: 0, decay: 2.2, lowCut: 120, highCut: 5_000, density: 65, mix: 20 },
       decay: [0.5, 6],
       crossover: false,
@@ -70,6 +72,7 @@ export const reverbs: readonly StageModel[] = [
       name: 'Plate',
       purpose: 'Dense from the first moment and bright: sits around a lead without pushing it back.',
       substitute: 'A plate reverb with the same decay in seconds.',
+      tags: 'smooth bright studio lead vocal dense',
       initial: { preDelay: 12, decay: 1.8, lowCut: 180, highCut: 9_000, density: 100, mix: 18 },
     },
     () => new Reverb(new PlateTank()),
@@ -80,6 +83,7 @@ export const reverbs: readonly StageModel[] = [
       name: 'Hall',
       purpose: 'A large room behind the tone, with a long and even decay.',
       substitute: 'A hall reverb; set its decay to the same seconds and start with its pre-delay at this value.',
+      tags: 'large big long ambient church cathedral pad',
       initial: { preDelay: 24, decay: 2.1, lowCut: 160, highCut: 7_000, density: 80, mix: 16 },
     },
     () => new Reverb(new NetworkTank(HALL)),
@@ -90,6 +94,7 @@ export const reverbs: readonly StageModel[] = [
       name: 'Room',
       purpose: 'Walls close by: a place for a dry sound, little of it where tracks are layered.',
       substitute: 'A room reverb below one second.',
+      tags: 'small natural short space live',
       initial: { preDelay: 4, decay: 0.7, lowCut: 140, highCut: 8_000, density: 70, mix: 20 },
       decay: [0.15, 3],
     },
@@ -101,6 +106,7 @@ export const reverbs: readonly StageModel[] = [
       name: 'Ambience',
       purpose: 'Early reflections with hardly a tail: takes the direct sound out of the headphones.',
       substitute: 'A room or ambience program at its shortest decay.',
+      tags: 'short early reflections air space subtle depth',
       initial: { preDelay: 0, decay: 0.35, lowCut: 120, highCut: 9_000, density: 70, mix: 25 },
       decay: [0.1, 1],
     },

@@ -28,8 +28,11 @@ export interface Processor<P = ParamValues> {
   /** Delay of the processed sound in frames, once prepared. */
   readonly latency: number
   prepare(sampleRate: number): void
-  /** Takes parameters in their catalogue units. `immediate` jumps there; otherwise values glide without a click. */
-  set(params: P, immediate: boolean): void
+  /**
+   * Takes parameters in their catalogue units. `immediate` jumps there; otherwise values glide without a click. A property and not a
+   * method, so that a processor that wants other parameters than a model has is no processor of that model.
+   */
+  readonly set: (params: P, immediate: boolean) => void
   /** Advances smoothed parameters by one chunk. */
   tick(): void
   process(block: StereoBlock, frames: number): void

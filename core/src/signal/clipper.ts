@@ -18,7 +18,7 @@ export class Clipper implements Processor<ClipperParams> {
   /** dBFS. */
   private readonly ceiling = new Smooth()
   private readonly mix = new Smooth()
-  private sides: { clipping: Clipping; clip: Operation; blend: Operation }[] = []
+  private sides: { clipping: Clipping; clip: Operation<'stage'>; blend: Operation<'blend'> }[] = []
   private knee = 0
 
   constructor(private readonly quality: Quality) {
@@ -50,15 +50,11 @@ export class Clipper implements Processor<ClipperParams> {
     const gainEnd = dbToGain(-(ceiling.value + CHUNK * ceiling.step))
     const out = mix.value / gain
     const outEnd = (mix.value + CHUNK * mix.step) / gainEnd
-    for (const { clipping, clip, blend } of this.sides) {
-      const samples = CHUNK * clipping.factor
-      clip.put(1, gain)
-      clip.put(2, (gainEnd - gain) / samples)
-      clip.put(4, this.knee)
-      blend.put(1, out)
-      blend.put(2, (outEnd - out) / samples)
-      blend.put(3, 1 - mix.value)
-      blend.put(4, -mix.step / clipping.factor)
+    for (const { clip, blend } of this.sides) {
+      clip.glide('gain', gain, gainEnd)
+      clip.put('hardness', this.knee)
+      blend.glide('signal', out, outEnd)
+      blend.glide('kept', 1 - mix.value, 1 - mix.value - CHUNK * mix.step)
     }
   }
 

@@ -15,8 +15,8 @@ describe('clipping kernel', () => {
     for (let chunk = 0; chunk < 200; chunk++) {
       const a = Float64Array.from({ length: 32 }, (_, i) => Math.sin((chunk * 32 + i) * 0.13) * 2)
       const b = a.slice()
-      stage.put(1, 3)
-      stage.put(2, 0.01)
+      stage.put('gain', 3)
+      stage.put('gainStep', 0.01)
       kernel.process(a, 32, 0)
       plain.raise(b, 32)
       clip.process(plain.data, 128, 3, 0.01, 0, 0.2)

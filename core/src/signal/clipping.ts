@@ -1,6 +1,7 @@
 import { CHUNK } from './block'
 import { FIRST_HALF_BAND, FOURTH_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND } from './halfBand'
 import { instantiate } from './kernel/kernel'
+import operations from './kernel/operations.json'
 import { onePoleCoefficient } from './onePole'
 import type { Smooth } from './smooth'
 
@@ -29,38 +30,52 @@ interface Kernel {
 }
 
 const SLOT = 32
-const KINDS = { stage: 1, section: 2, power: 3, poles: 4, shelf: 5, save: 6, blend: 7, rectify: 8, scoop: 9 } as const
+export type OperationKind = keyof typeof operations
+/** Names of an operation's numbers; one that glides has its step as a number of its own. */
+type Place<K extends OperationKind> = Exclude<keyof (typeof operations)[K] & string, 'kind'>
+type Gliding<K extends OperationKind> = { [N in Place<K>]: `${N}Step` extends Place<K> ? N : never }[Place<K>]
 
-/** The numbers of one operation of the program, to be written at the control rate. */
-export class Operation {
+/** The numbers of one operation of the program, to be written at the control rate; their places stand in kernel/operations.json. */
+export class Operation<K extends OperationKind = OperationKind> {
+  private readonly places: Readonly<Record<string, number>>
+
   constructor(
-    readonly values: Float64Array,
+    readonly kind: K,
+    private readonly values: Float64Array,
+    /** Times the sample rate. */
     private readonly factor: number,
-  ) {}
-
-  /** A plain number at `index`. */
-  put(index: number, value: number): void {
-    this.values[index] = value
+  ) {
+    this.places = operations[kind]
+    values[0] = this.places.kind
   }
 
-  /** Takes what has gathered at `index`. */
-  take(index: number): number {
-    const value = this.values[index]
-    this.values[index] = 0
+  /** A plain number. */
+  put(name: Place<K>, value: number): void {
+    this.values[this.places[name]] = value
+  }
+
+  read(name: Place<K>): number {
+    return this.values[this.places[name]]
+  }
+
+  /** Takes what has gathered. */
+  take(name: Place<K>): number {
+    const at = this.places[name]
+    const value = this.values[at]
+    this.values[at] = 0
     return value
   }
 
-  /** A stage's bias from one value to another within a chunk; what it does to a signal at rest is taken off at `rest`. */
-  bias(from: number, to: number, rest: number): void {
-    this.values[3] = from
-    this.values[8] = (to - from) / (CHUNK * this.factor)
-    this.values[9] = rest
+  /** From one value to another within a chunk. */
+  glide(name: Gliding<K>, from: number, to: number): void {
+    this.values[this.places[name]] = from
+    this.values[this.places[`${name}Step`]] = (to - from) / (CHUNK * this.factor)
   }
 
-  /** A gliding value at `index`, its step a sample behind it. */
-  ramp(index: number, smooth: Smooth, scale = 1): void {
-    this.values[index] = smooth.value * scale
-    this.values[index + 1] = (smooth.step * scale) / this.factor
+  /** A gliding value. */
+  ramp(name: Gliding<K>, { value, step }: Smooth, scale = 1): void {
+    this.values[this.places[name]] = value * scale
+    this.values[this.places[`${name}Step`]] = (step * scale) / this.factor
   }
 }
 
@@ -130,35 +145,33 @@ export class Clipping {
     return onePoleCoefficient(hz, this.sampleRate * this.factor)
   }
 
-  private add(kind: keyof typeof KINDS): Operation {
-    const op = new Operation(this.program.subarray(this.count * SLOT, this.count * SLOT + SLOT), this.factor)
-    op.put(0, KINDS[kind])
-    this.count++
-    return op
+  private add<K extends OperationKind>(kind: K): Operation<K> {
+    const at = this.count++ * SLOT
+    return new Operation(kind, this.program.subarray(at, at + SLOT), this.factor)
   }
 
-  /** A gain stage: slot 1 takes its gain as a ramp, 3 its bias with its step in 8 and the one at rest in 9; 20 gathers magnitudes. */
-  stage(shape: StageShape): Operation {
+  /** A gain stage; `driven` gathers magnitudes. */
+  stage(shape: StageShape): Operation<'stage'> {
     const op = this.add('stage')
-    op.put(1, shape.gain ?? 1)
-    op.put(3, shape.bias ?? 0)
-    op.put(4, shape.hardness ?? 0)
-    op.put(5, shape.couplingHz ? this.pole(shape.couplingHz) : 0)
-    op.put(6, shape.millerHz ? this.pole(shape.millerHz) : 1)
-    op.put(7, shape.out ?? 1)
-    op.put(9, shape.bias ?? 0)
+    op.put('gain', shape.gain ?? 1)
+    op.put('bias', shape.bias ?? 0)
+    op.put('hardness', shape.hardness ?? 0)
+    op.put('coupling', shape.couplingHz ? this.pole(shape.couplingHz) : 0)
+    op.put('miller', shape.millerHz ? this.pole(shape.millerHz) : 1)
+    op.put('out', shape.out ?? 1)
+    op.put('biasAtRest', shape.bias ?? 0)
     return op
   }
 
-  /** A third-order section (slots 1–4 b, 5–7 a, 9–15 their steps) with a pole behind it. */
-  section(poleHz?: number): Operation {
+  /** A third-order section with a pole behind it. */
+  section(poleHz?: number): Operation<'section'> {
     const op = this.add('section')
-    op.put(1, 1)
-    op.put(8, poleHz ? this.pole(poleHz) : 1)
+    op.put('b0', 1)
+    op.put('pole', poleHz ? this.pole(poleHz) : 1)
     return op
   }
 
-  /** A power stage: slot 1 gain ramp, 5 supply and step, 8 presence ramp, 13 ramp of the resonance; 22 gathers its magnitudes. */
+  /** A power stage; `drawn` gathers what it takes from its supply. */
   power(shape: {
     bias: number
     hardness: number
@@ -167,60 +180,60 @@ export class Clipping {
     highHz: number
     resonanceHz: number
     resonanceQ: number
-  }): Operation {
+  }): Operation<'power'> {
     const op = this.add('power')
-    op.put(3, shape.bias)
-    op.put(4, shape.hardness)
-    op.put(5, 1)
-    op.put(7, this.pole(shape.presenceHz))
-    op.put(10, this.pole(shape.lowHz))
-    op.put(11, this.pole(shape.highHz))
-    op.put(12, 2 * Math.sin((Math.PI * shape.resonanceHz) / (this.sampleRate * this.factor)))
-    op.put(15, 1 / shape.resonanceQ)
+    op.put('bias', shape.bias)
+    op.put('hardness', shape.hardness)
+    op.put('supply', 1)
+    op.put('presencePole', this.pole(shape.presenceHz))
+    op.put('lowPole', this.pole(shape.lowHz))
+    op.put('highPole', this.pole(shape.highHz))
+    op.put('resonanceTune', 2 * Math.sin((Math.PI * shape.resonanceHz) / (this.sampleRate * this.factor)))
+    op.put('resonanceDamping', 1 / shape.resonanceQ)
     return op
   }
 
-  /** High-pass and low-pass with a gain before them: slot 1 and 2 coefficients, 3 gain ramp. */
-  poles(highPassHz: number | null, lowPassHz: number | null, gain = 1): Operation {
+  /** High-pass and low-pass with a gain before them. */
+  poles(highPassHz: number | null, lowPassHz: number | null, gain = 1): Operation<'poles'> {
     const op = this.add('poles')
-    op.put(1, highPassHz === null ? 0 : this.pole(highPassHz))
-    op.put(2, lowPassHz === null ? 1 : this.pole(lowPassHz))
-    op.put(3, gain)
+    op.put('highPass', highPassHz === null ? 0 : this.pole(highPassHz))
+    op.put('lowPass', lowPassHz === null ? 1 : this.pole(lowPassHz))
+    op.put('gain', gain)
     return op
   }
 
-  /** What lies above the corner, more by a share: slot 1 coefficient, 2 share ramp. */
-  shelf(hz: number): Operation {
+  /** What lies above the corner, more by a share. */
+  shelf(hz: number): Operation<'shelf'> {
     const op = this.add('shelf')
-    op.put(1, this.pole(hz))
+    op.put('pole', this.pole(hz))
     return op
   }
 
   /** Keeps the signal for a later {@link blend}. */
-  save(): Operation {
+  save(): Operation<'save'> {
     return this.add('save')
   }
 
-  /** signal · a + kept · b: slots 1 and 3, ramps. */
-  blend(a: number, b: number): Operation {
+  /** signal · a + kept · b. */
+  blend(a: number, b: number): Operation<'blend'> {
     const op = this.add('blend')
-    op.put(1, a)
-    op.put(3, b)
+    op.put('signal', a)
+    op.put('kept', b)
     return op
   }
 
   /** Full-wave rectifier, an octave up. */
-  rectify(share: number): Operation {
+  rectify(share: number): Operation<'rectify'> {
     const op = this.add('rectify')
-    op.put(1, share)
+    op.put('share', share)
     return op
   }
 
-  /** Blend of a low-pass and a high-pass with a dip between: slot 3 ramp. */
-  scoop(lowHz: number, highHz: number): Operation {
+  /** Blend of a low-pass and a high-pass with a dip between. */
+  scoop(lowHz: number, highHz: number): Operation<'scoop'> {
     const op = this.add('scoop')
-    op.put(1, this.pole(lowHz))
-    op.put(2, this.pole(highHz))
+    op.put('lowPole', this.pole(lowHz))
+    op.put('highPole', this.pole(highHz))
     return op
   }
 

@@ -1,28 +1,33 @@
-import { foldToMono, type ParamValue, type Processor, type StereoBlock } from './block'
+import { foldToMono, type Processor, type StereoBlock } from './block'
 import { Clipping, type Quality } from './clipping'
 import { Smooth } from './smooth'
 
-type DriveParams = Readonly<Record<string, ParamValue>>
-type Smooths = Readonly<Record<string, Smooth>>
+type Smooths<C extends string> = Readonly<Record<C, Smooth>>
 
 /** A clipping pedal: how its knobs become numbers, and the program that they move. */
-export interface DriveCircuit {
+export interface DriveCircuit<P, C extends string = string> {
   /** Targets of the gliding values from the parameters. */
-  readonly controls: Readonly<Record<string, (p: DriveParams) => number>>
+  readonly controls: Readonly<Record<C, (p: P) => number>>
   /** Lays the program out; the returned function writes the gliding values at every tick. */
-  lay(clipping: Clipping): (values: Smooths) => void
+  lay(clipping: Clipping): (values: Smooths<C>) => void
 }
 
+/** Declares a circuit: what its program reads must be among its controls. */
+export const circuit =
+  <P>() =>
+  <C extends string>(of: DriveCircuit<P, C>): DriveCircuit<P> =>
+    of
+
 /** Runs a drive circuit on the sum of both sides. */
-export class Drive implements Processor {
+export class Drive<P> implements Processor<P> {
   readonly latency: number
-  private readonly values: Smooths
+  private readonly values: Smooths<string>
   private readonly list: readonly Smooth[]
   private clipping: Clipping | null = null
-  private write: (values: Smooths) => void = () => undefined
+  private write: (values: Smooths<string>) => void = () => undefined
 
   constructor(
-    private readonly circuit: DriveCircuit,
+    private readonly circuit: DriveCircuit<P>,
     private readonly quality: Quality,
   ) {
     this.latency = Clipping.latency(quality)
@@ -36,7 +41,7 @@ export class Drive implements Processor {
     this.write = this.circuit.lay(this.clipping)
   }
 
-  set(p: DriveParams, immediate: boolean): void {
+  set(p: P, immediate: boolean): void {
     for (const [key, target] of Object.entries(this.circuit.controls)) this.values[key].set(target(p), immediate)
   }
 

@@ -125,30 +125,32 @@ export type PowerSection = keyof typeof SECTIONS
 /** Resonance of a loudspeaker in its box. */
 const RESONANCE = { hz: 105, q: 1.8 }
 
+/** In the order that {@link bilinear} writes them, less a0. */
+const COEFFICIENTS = ['b0', 'b1', 'b2', 'b3', 'a1', 'a2', 'a3'] as const
+
 /** A section of up to third order whose coefficients glide. */
 class MovingSection {
   private readonly wanted = new Float64Array(8)
+  private readonly now = new Float64Array(COEFFICIENTS.length)
   private fresh = true
+  /** Nothing moves, and nothing has to be written. */
+  private still = true
 
   constructor(
-    private readonly op: Operation,
+    private readonly op: Operation<'section'>,
     private readonly rate: number,
-    private readonly frames: number,
   ) {}
 
   /** On the control grid; `target` null: it stands still. */
   tick(target: AnalogCoefficients | null): void {
-    const { values } = this.op
-    for (let i = 0; i < 7; i++) {
-      values[1 + i] += this.fresh ? 0 : values[9 + i] * this.frames
-      values[9 + i] = 0
-    }
-    if (!target) return
-    bilinear(target, this.rate, this.wanted)
-    for (let i = 0; i < 7; i++) {
-      const to = this.wanted[i < 4 ? i : i + 1]
-      if (this.fresh) values[1 + i] = to
-      else values[9 + i] = (to - values[1 + i]) / this.frames
+    const { op, now, wanted, fresh } = this
+    if (target) bilinear(target, this.rate, wanted)
+    else if (this.still) return
+    this.still = target === null
+    for (let i = 0; i < COEFFICIENTS.length; i++) {
+      const to = wanted[i < 4 ? i : i + 1]
+      op.glide(COEFFICIENTS[i], fresh ? to : now[i], to)
+      now[i] = to
     }
     this.fresh = false
   }
@@ -161,7 +163,7 @@ class BlockingStage {
   private bias: number
 
   constructor(
-    private readonly op: Operation,
+    private readonly op: Operation<'stage'>,
     private readonly shape: GainStage,
     private readonly frames: number,
     private readonly rise: number,
@@ -174,19 +176,21 @@ class BlockingStage {
   tick(): void {
     const { bias: rest = 0, blocking = 0 } = this.shape
     // a chunk holds no whole periods: without a mean over some of them the bias would tremble with the tone
-    this.mean += (this.op.take(20) / this.frames - this.mean) * this.even
+    this.mean += (this.op.take('driven') / this.frames - this.mean) * this.even
     const driven = Math.max(0, this.mean - GRID_CURRENT) / (1 - GRID_CURRENT)
     this.charge += (driven - this.charge) * (driven > this.charge ? this.rise : this.fall)
     if (this.charge < 1e-9) this.charge = 0
     const next = rest + (rest < 0 ? -1 : 1) * blocking * this.charge
-    this.op.bias(this.bias, next, rest)
+    this.op.glide('bias', this.bias, next)
+    this.op.put('biasAtRest', rest)
     this.bias = next
   }
 
   reset(): void {
     this.charge = this.mean = 0
     this.bias = this.shape.bias ?? 0
-    this.op.bias(this.bias, this.bias, this.bias)
+    this.op.glide('bias', this.bias, this.bias)
+    this.op.put('biasAtRest', this.bias)
   }
 }
 
@@ -221,7 +225,13 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private readonly pad = this.smooth()
   private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
   private clipping: Clipping | null = null
-  private readonly ops: { pad?: Operation; bright?: Operation; gain?: Operation; power?: Operation; cut?: Operation } = {}
+  private readonly ops: {
+    pad?: Operation<'poles'>
+    bright?: Operation<'shelf'>
+    gain?: Operation<'stage'>
+    power?: Operation<'power'>
+    cut?: Operation<'shelf'>
+  } = {}
   private tone: MovingSection | null = null
   private voicing: MovingSection | null = null
   private blocking: BlockingStage[] = []
@@ -279,7 +289,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     const section = (this.section = SECTIONS[valves])
     const rate = this.sampleRate * clipping.factor
     const frames = CHUNK * clipping.factor
-    const moving = () => new MovingSection(clipping.section(), rate, frames)
+    const moving = () => new MovingSection(clipping.section(), rate)
     this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
     ops.pad = clipping.poles(design.inputHz?.[0] ?? null, design.inputHz?.[1] ?? null)
     const { stages, gainBefore, toneBefore } = this.channel
@@ -349,10 +359,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     }
     this.tone?.tick(turned ? stackTransfer(design.toneStack, pots) : null)
     this.voicing?.tick(voice.moving ? bell(design.voiceHz ?? 700, voice.value + CHUNK * voice.step, 0.7) : null)
-    ops.pad?.ramp(3, this.pad)
-    ops.gain?.ramp(1, this.gain, this.gainScale)
-    ops.bright?.ramp(2, this.bright)
-    ops.cut?.ramp(2, this.cut)
+    ops.pad?.ramp('gain', this.pad)
+    ops.gain?.ramp('gain', this.gain, this.gainScale)
+    ops.bright?.ramp('share', this.bright)
+    ops.cut?.ramp('share', this.cut)
     for (const stage of this.blocking) stage.tick()
     this.tickPower(ops.power, CHUNK * clipping.factor)
   }
@@ -361,10 +371,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
    * Clip level and gain of the power stage follow its supply, which drops with what it draws and comes back when it rests. Where it
    * clips there is no gain left for negative feedback, and the loudspeaker's impedance lifts resonance and top.
    */
-  private tickPower(op: Operation, frames: number): void {
+  private tickPower(op: Operation<'power'>, frames: number): void {
     const { master, power, section, presence, depth } = this
     // what a push-pull pair draws rises fast from rest, then slower (common practice, no source)
-    const load = Math.sqrt(op.take(22) / frames)
+    const load = Math.sqrt(op.take('drawn') / frames)
     this.drop += (load - this.drop) * (load > this.drop ? this.fall : this.recover)
     if (this.drop < 1e-9) this.drop = 0
     this.supply = this.supplyNext
@@ -372,11 +382,9 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     const masterEnd = master.value + CHUNK * master.step
     const powerEnd = power.value + CHUNK * power.step
     const drive = master.value * power.value * this.toneGain
-    op.put(1, drive)
-    op.put(2, (masterEnd * powerEnd * this.toneGain - drive) / frames)
+    op.glide('gain', drive, masterEnd * powerEnd * this.toneGain)
     const out = (this.output * this.supply) / power.value
-    op.put(5, out)
-    op.put(6, ((this.output * this.supplyNext) / powerEnd - out) / frames)
+    op.glide('supply', out, (this.output * this.supplyNext) / powerEnd)
     this.held = section.feedback * Math.max(0, 1 - 1.6 * Math.max(0, this.drop - 0.4))
     const open = 1 - this.held
     // presence and depth take from the feedback: with none left they have nothing to take
@@ -387,10 +395,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
       this.depthNow = boom
       this.fresh = false
     }
-    op.put(8, this.presenceNow)
-    op.put(9, (lift - this.presenceNow) / frames)
-    op.put(13, this.depthNow)
-    op.put(14, (boom - this.depthNow) / frames)
+    op.glide('presence', this.presenceNow, lift)
+    op.glide('resonance', this.depthNow, boom)
     this.presenceNow = lift
     this.depthNow = boom
   }

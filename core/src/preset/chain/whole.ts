@@ -5,8 +5,7 @@ import { MAX_LANE_DEPTH, MAX_STAGES, stagesOf, type StageNode } from './descript
 import { rowsOf } from './routing'
 
 /** Families that fill a lane of their own with the effect alone: there the dry sound has its own lane. */
-const EFFECTS = new Set(['modulation', 'pitch', 'delay', 'reverb'])
-export const isEffect = (model: string): boolean => EFFECTS.has(modelOf(model).family)
+export const isEffect = (model: string): boolean => modelOf(model).voice === true
 
 /** A stage that has a lane to itself: an effect gives its wet sound alone. */
 export const wetAlone = (stage: StageNode): StageNode =>

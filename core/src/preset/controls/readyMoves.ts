@@ -121,7 +121,7 @@ export const readyMoves: readonly ReadyMove[] = [
     reason: 'Down means softer and nothing else: the gain stays, and delay and reverb ring on behind it.',
     kinds: ['pedal', 'knob'],
     build(bench) {
-      const effect = stagesOf(bench.preset.chain).find((s) => ['delay', 'reverb'].includes(modelOf(s.model).family))
+      const effect = stagesOf(bench.preset.chain).find((s) => modelOf(s.model).trails)
       const end = effect ?? last(bench.preset, (s) => s.model === 'output')
       return end ? volume(bench, end, EARLY) : 'There is no Output to stand before.'
     },
@@ -164,7 +164,7 @@ export const readyMoves: readonly ReadyMove[] = [
     reason: 'Before the echoes, from silence on an S: the pick is not heard, the trails are.',
     kinds: ['pedal', 'envelope'],
     build(bench) {
-      const effect = stagesOf(bench.preset.chain).find((s) => ['delay', 'reverb'].includes(modelOf(s.model).family))
+      const effect = stagesOf(bench.preset.chain).find((s) => modelOf(s.model).trails)
       return volume(bench, effect ?? last(bench.preset, (s) => s.model === 'output'), S)
     },
   },
@@ -199,9 +199,7 @@ export const readyMoves: readonly ReadyMove[] = [
     build(bench) {
       const rotary = stagesOf(bench.preset.chain).find((s) => s.model === 'modulation.rotary')
       if (rotary) return { targets: [aim(bench, rotary.id, 'speed', 'slow', 'fast')], control: { smoothing: 0 } }
-      const before =
-        stagesOf(bench.preset.chain).find((s) => ['delay', 'reverb'].includes(modelOf(s.model).family)) ??
-        last(bench.preset, (s) => s.model === 'output')
+      const before = stagesOf(bench.preset.chain).find((s) => modelOf(s.model).trails) ?? last(bench.preset, (s) => s.model === 'output')
       const { id, edit } = added(bench, 'modulation.rotary', before)
       return { edits: [edit], targets: [aim(bench, id, 'speed', 'slow', 'fast')], control: { smoothing: 0 } }
     },

@@ -8,8 +8,7 @@ import { tempoOf, type ResolvedStage } from '../snapshots/resolve'
 type Values = Readonly<Record<string, ResolvedStage>>
 
 /** Families that are judged apart from the dry sound. */
-const EFFECTS = new Set(['modulation', 'delay', 'reverb'])
-const isEffect = (model: string): boolean => EFFECTS.has(modelOf(model).family)
+const isEffect = (model: string): boolean => modelOf(model).wet === true
 
 /**
  * The values with all modulation, delay and reverb silent: their mix at zero, so that no trail is heard either; a lane that holds

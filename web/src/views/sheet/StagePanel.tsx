@@ -10,7 +10,6 @@ import {
   landing,
   resolveStage,
   tempoOf,
-  type ParamMap,
   type Preset,
   type StageNode,
   stageFields,
@@ -76,7 +75,7 @@ export function StagePanel({ preset, stage, row }: Props) {
   const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
   const [models, setModels] = useState(false)
-  const echoLines = model.family === 'delay' ? linesOf(synced) : []
+  const echoLines = model.echoes?.(synced) ?? []
 
   const point = ({ target }: { target: EventTarget }) => {
     const key = (target as HTMLElement).closest<HTMLElement>('[data-param], [data-param-key]')?.dataset
@@ -216,13 +215,6 @@ function shortened(spec: NumberSpec, value: number, note: string | undefined, te
   const ms = noteMs(tempo, note)
   const wanted = spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms
   return Math.abs(wanted - value) < 1e-6 ? null : `As far as it goes: the note would be ${formatValue(spec, wanted)}`
-}
-
-/** The lines of a delay that repeats: one, or the two of a dual one. */
-function linesOf(p: ParamMap): { time: number; feedback: number; level: number }[] {
-  if ('feedback' in p && 'time' in p) return [{ time: Number(p.time), feedback: Number(p.feedback), level: 0 }]
-  if (!('time2' in p)) return []
-  return [1, 2].map((n) => ({ time: Number(p[`time${n}`]), feedback: Number(p[`feedback${n}`]), level: Number(p[`level${n}`]) }))
 }
 
 /** Whose measures stand before a lane's strip: the last node of the lane, or what comes into it. */
