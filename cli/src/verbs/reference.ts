@@ -44,6 +44,7 @@ export function addReference(program: Command): void {
         substitute,
         linear,
         traits: traitsOf(model),
+        cost: model.cost,
         latencyFrames: latencyOf(id),
         latencyMs: model.latencyMs ?? (1000 * latencyOf(id)) / RATE,
         params,
@@ -52,7 +53,7 @@ export function addReference(program: Command): void {
         models.flatMap((m) => [
           `${m.id}  ${m.name} (${m.family})`,
           `  ${m.purpose}`,
-          `  ${[m.linear ? 'linear' : 'not linear', ...m.traits, `${m.latencyMs.toFixed(1)} ms late`].join(', ')}`,
+          `  ${[m.linear ? 'linear' : 'not linear', ...m.traits, `${m.latencyMs.toFixed(1)} ms late`, `costs ${m.cost} µs a block of 128`].join(', ')}`,
           ...table(
             Object.entries(m.params).map(([key, p]) => [
               `  ${key}`,

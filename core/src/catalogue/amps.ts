@@ -40,7 +40,7 @@ type AmpSpecs = Readonly<
 >
 
 function amp(
-  entry: { id: string; name: string; purpose: string; substitute: string; tags: string; front: Front },
+  entry: { id: string; name: string; purpose: string; substitute: string; tags: string; cost: number; front: Front },
   design: TubeAmpDesign,
 ): StageModel {
   const { front, ...words } = entry
@@ -122,6 +122,7 @@ const pier = amp(
     purpose: 'High headroom and a deep clean: stays clear under drives and loud picking.',
     substitute: 'A large clean amp with negative feedback; set it where a hard strum only just compresses.',
     tags: 'american clean headroom pedal platform loud country scooped',
+    cost: 37,
     front: {
       gain: 'Volume',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
@@ -157,6 +158,7 @@ const estuary = amp(
     purpose: 'A scooped clean with springy lows, and a second channel that grinds when pushed.',
     substitute: 'A two-channel amp with scooped mids; for the grind channel the closest mild overdrive channel.',
     tags: 'american clean scooped springy sparkle surf grind two channel',
+    cost: 36,
     front: {
       gain: 'Volume',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -211,6 +213,7 @@ const lantern = amp(
     purpose: 'A small two-stage valve amp: clean and springy when turned down, early and mid-forward breakup when turned up.',
     substitute: 'A low-wattage valve amp with three tone knobs and a master; match the gain at which a hard strum starts to break up.',
     tags: 'british edge breakup small valve blues crunch bedroom',
+    cost: 31,
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -243,6 +246,7 @@ const skiff = amp(
     purpose: 'Five watts, one tone knob, no master: raw and touch-sensitive, cleans up with the guitar’s volume.',
     substitute: 'A single-ended practice amp; turn it up and control it from the guitar.',
     tags: 'small early breakup valve bedroom blues raw low watt american',
+    cost: 28,
     front: { gain: 'Volume', knobs: ['tone'], lowInput: true, initial: { gain: 5.5, tone: 8 }, valves: 'small', sag: 60 },
   },
   {
@@ -270,6 +274,7 @@ const bellbuoy = amp(
     purpose: 'Chiming class A without negative feedback: bright, quick, with a soft slide into breakup.',
     substitute: 'A class-A amp with a cut knob; the cut works from the top down, more is darker.',
     tags: 'british chime jangle sparkle top boost indie bright edge',
+    cost: 32,
     front: {
       gain: 'Volume',
       knobs: ['bass', 'treble', 'cut', 'master'],
@@ -306,6 +311,7 @@ const breakwater = amp(
     purpose: 'Mid-forward crunch that opens up when the power stage works.',
     substitute: 'A mid-forward crunch amp without master, or its master at full; then lower its power.',
     tags: 'british crunch rock loud edge classic roar',
+    cost: 37,
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'master'],
@@ -342,6 +348,7 @@ const riptide = amp(
     purpose: 'Crunch with two gain stages more: singing and aggressive, with the lows kept short before the clipping.',
     substitute: 'A hot-rodded crunch channel with a master; bass down before the gain, presence up.',
     tags: 'british gain rock lead hot rodded eighties crunch',
+    cost: 45,
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
@@ -379,6 +386,7 @@ const ironwork = amp(
     purpose: 'Tight modern high gain with three channels: palm mutes stop dead and the lows stay in line.',
     substitute: 'A modern high-gain amp; a low cut before the gain and a gate keyed from the guitar do the rest.',
     tags: 'modern metal high gain tight chug djent scooped lead',
+    cost: 52,
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'depth', 'voice', 'master'],
@@ -447,6 +455,7 @@ const cormorant = amp(
     purpose: 'A smooth lead voice: tone controls before the gain, a rounded top, long sustain.',
     substitute: 'A lead channel with the EQ before the gain; roll the treble off and push the mids.',
     tags: 'lead smooth sustain singing fusion liquid boutique solo',
+    cost: 40,
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
@@ -483,6 +492,7 @@ const dredger = amp(
     purpose: 'A bass-type amp for layers: full lows that stay clear under a guitar, and for octave lanes.',
     substitute: 'A bass amp with shelving tone controls; a low-passed copy of the guitar serves in a pinch.',
     tags: 'bass doom clean loud thick low headroom',
+    cost: 32,
     front: {
       gain: 'Drive',
       knobs: ['bass', 'treble', 'master'],

@@ -13,6 +13,7 @@ export const cabinet = stage({
   purpose: 'Loudspeaker, box and microphone: it shapes the sound more than any other stage.',
   substitute: 'An impulse-response block; the closest box size, back and microphone type.',
   tags: 'cab speaker ir impulse response microphone box',
+  cost: 9,
   charts: ['response'],
   linear: true,
   headline: ['response', 'level'],

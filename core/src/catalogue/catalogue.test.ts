@@ -76,7 +76,7 @@ describe('the catalogue', () => {
       let found = 0
       for (const values of settings)
         for (const [key, reason] of Object.entries(model.inert?.(values) ?? {})) {
-          if (!(key in model.params)) continue
+          expect(model.params).toHaveProperty(key)
           found++
           expect(reason).toMatch(/^[A-Z].*\.$/)
         }

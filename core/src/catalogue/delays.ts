@@ -1,5 +1,5 @@
 import { Delay, Echo, MAX_DELAY_MS, MAX_REVERSE_MS, ReverseDelay } from '@fulgor/core/signal'
-import { inertIf, stage, type StageModel } from './model'
+import { inertIf, stage, unheardAtNoMix, type StageModel } from './model'
 import { doubler } from './modulation'
 import { choice, db, hertz, ms, noteValue, pan, percent, type ChoiceSpec, type NumberSpec, type ParamsOf } from './params'
 
@@ -15,8 +15,6 @@ const swing = (rate: number, depth: number) => ({
   depth: ms({ label: 'Modulation depth', short: 'dep', min: 0, max: 10, initial: depth, step: 0.05 }),
 })
 type Values = Readonly<Record<string, unknown>>
-const unheard = (v: Values) =>
-  inertIf(v.mix === 0, ['note', 'time', 'feedback', 'lowCut', 'highCut', 'tone', 'ducking', 'width'], 'The mix is at 0 %.')
 const repeats = ({ time, feedback }: { time: number; feedback: number }) => [{ time, feedback, level: 0 }]
 const STILL = 'Its depth is at zero.'
 const still = (v: Values) => inertIf(v.depth === 0, ['rate'], STILL)
@@ -28,6 +26,7 @@ const digital = stage({
   purpose: 'Repeats in time with the song; the tone darkens each repeat so that it stays behind the next note.',
   substitute: 'Any digital delay with time, feedback and a high cut; type the time in ms.',
   tags: 'echo clean repeats slapback rhythmic dotted',
+  cost: 3,
   charts: ['tail'],
   linear: true,
   headline: ['time', 'mix'],
@@ -39,7 +38,7 @@ const digital = stage({
     tone: highCut(4_000, 'Tone'),
     mix: mix(20),
   },
-  inert: unheard,
+  inert: unheardAtNoMix,
   echoes: repeats,
   build: () => new Delay(),
 })
@@ -73,6 +72,7 @@ const tape = stage({
   purpose: 'Repeats that soften, wobble and saturate; changes of time glide in pitch.',
   substitute: 'A tape delay with wow, flutter and headroom; or a digital one with modulation and a high cut near 4 kHz.',
   tags: 'echo slapback warm vintage wow flutter rockabilly',
+  cost: 81,
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -89,7 +89,7 @@ const tape = stage({
     ducking: ducking(),
     mix: mix(22),
   },
-  inert: unheard,
+  inert: unheardAtNoMix,
   echoes: repeats,
   build: () =>
     new Echo<OneLine & { wow: number; flutter: number; headroom: number }>((p) => ({
@@ -107,6 +107,7 @@ const bucket = stage({
   purpose: 'Dark, round repeats that step behind the playing; short and warm.',
   substitute: 'An analog delay; or a digital one with a high cut near 2.5 kHz.',
   tags: 'echo analog dark warm murky slapback self oscillate',
+  cost: 65,
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -120,7 +121,7 @@ const bucket = stage({
     ducking: ducking(),
     mix: mix(25),
   },
-  inert: (v) => ({ ...unheard(v), ...still(v) }),
+  inert: (v) => ({ ...unheardAtNoMix(v), ...still(v) }),
   echoes: repeats,
   build: () =>
     // the band that a fixed number of buckets can carry falls with the time (Raffel & Smith, DAFx-10)
@@ -177,6 +178,7 @@ const dual = stage({
   purpose: 'Two delays in one, each with a time, feedback, place and tone of its own.',
   substitute: 'Two delay blocks side by side, panned apart.',
   tags: 'echo two delays stereo rhythmic wide golden',
+  cost: 16,
   charts: ['tail'],
   linear: true,
   headline: ['time1', 'time2'],
@@ -193,11 +195,7 @@ const dual = stage({
   inert: (v) => ({
     ...inertIf(v.relation !== 'free', ['note2'], 'The second time hangs on the first.'),
     ...inertIf(v.relation !== 'offset', ['offset'], 'The second time is not an offset from the first.'),
-    ...inertIf(
-      v.mix === 0,
-      Object.keys(v).filter((k) => k !== 'mix' && k !== 'level'),
-      'The mix is at 0 %.',
-    ),
+    ...unheardAtNoMix(v),
     ...still(v),
   }),
   build: () =>
@@ -223,6 +221,7 @@ const pingPong = stage({
   purpose: 'Repeats that jump from side to side; in a mono house they are plain repeats.',
   substitute: 'A ping-pong delay at the same time.',
   tags: 'echo stereo bounce left right wide',
+  cost: 17,
   charts: ['tail'],
   linear: true,
   headline: ['time', 'mix'],
@@ -237,7 +236,7 @@ const pingPong = stage({
     ducking: ducking(),
     mix: mix(22),
   },
-  inert: unheard,
+  inert: unheardAtNoMix,
   echoes: repeats,
   build: () =>
     new Echo<OneLine & { width: number }>((p) => ({
@@ -263,6 +262,7 @@ const diffused = stage({
   purpose: 'Repeats that blur into a cloud, more with each turn: between a delay and a reverb.',
   substitute: 'A delay with diffusion or smear; or a delay into a short, dense reverb.',
   tags: 'echo wash ambient smear pad reverb ambience',
+  cost: 19,
   charts: ['tail'],
   linear: true,
   headline: ['time', 'diffusion'],
@@ -278,7 +278,7 @@ const diffused = stage({
     ducking: ducking(),
     mix: mix(25),
   },
-  inert: (v) => ({ ...unheard(v), ...inertIf(v.mix === 0, ['diffusion'], 'The mix is at 0 %.'), ...still(v) }),
+  inert: (v) => ({ ...unheardAtNoMix(v), ...still(v) }),
   echoes: repeats,
   build: () =>
     new Echo<OneLine & { rate: number; depth: number; diffusion: number }>((p) => {
@@ -294,6 +294,7 @@ const reverse = stage({
   purpose: 'Plays back what was just played, backwards, piece by piece.',
   substitute: 'A reverse delay with the same length of piece.',
   tags: 'echo backwards ambient psychedelic swell',
+  cost: 6,
   charts: ['tail'],
   linear: false,
   headline: ['time', 'mix'],
@@ -305,7 +306,7 @@ const reverse = stage({
     tone: highCut(6_000, 'Tone'),
     mix: mix(40),
   },
-  inert: unheard,
+  inert: unheardAtNoMix,
   echoes: repeats,
   build: () => new ReverseDelay(),
 })

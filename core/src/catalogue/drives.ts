@@ -12,6 +12,7 @@ function drive<P extends ParamSpecs>(
     purpose: string
     substitute: string
     tags: string
+    cost: number
     headline: readonly (keyof P & string)[]
     params: P
   },
@@ -34,6 +35,7 @@ const cleanBoost = stage({
   purpose: 'Plain gain into the next stage, with a bright switch; what distorts is what comes behind it.',
   substitute: 'A volume or gain block in front of the amp.',
   tags: 'boost solo volume louder push edge transparent',
+  cost: 4,
   charts: ['response'],
   linear: true,
   headline: ['boost', 'bright'],
@@ -48,6 +50,7 @@ const transparent = drive(
     purpose: 'The same tone with more gain: soft symmetric clip, flat mids, bass kept.',
     substitute: 'A transparent overdrive with separate bass and treble.',
     tags: 'overdrive edge breakup transparent low gain stack bluesy crunch',
+    cost: 21,
     headline: ['gain', 'treble'],
     params: {
       gain: knob({ label: 'Gain', initial: 4 }),
@@ -65,6 +68,7 @@ const midHump = drive(
     purpose: 'Tightens the lows and pushes the mids into the amp, so that a line cuts through.',
     substitute: 'An overdrive with a mid emphasis and rolled-off lows; level high and drive low in front of a driven amp.',
     tags: 'overdrive tighten mids boost lead push metal blues',
+    cost: 19,
     headline: ['gain', 'tone'],
     params: { gain: knob({ label: 'Gain', initial: 3 }), tone: knob({ label: 'Tone', initial: 5 }) },
   },
@@ -78,6 +82,7 @@ const hardClip = drive(
     purpose: 'Gritty, even distortion that is all there at low volume.',
     substitute: 'An op-amp distortion with diodes to ground; its filter may turn the other way.',
     tags: 'distortion harsh crunch rock edge bite',
+    cost: 19,
     headline: ['gain', 'filter'],
     params: { gain: knob({ label: 'Gain', initial: 5 }), filter: knob({ label: 'Filter', initial: 4 }) },
   },
@@ -91,6 +96,7 @@ const roundFuzz = drive(
     purpose: 'Two transistors: woolly and touch-sensitive, cleans up with the guitar’s volume; starved it sputters.',
     substitute: 'A two-transistor fuzz, first in the chain.',
     tags: 'fuzz sixties woolly cleans up psychedelic vintage',
+    cost: 27,
     headline: ['fuzz', 'starve'],
     params: {
       fuzz: knob({ label: 'Fuzz', initial: 6 }),
@@ -108,6 +114,7 @@ const wallFuzz = drive(
     purpose: 'A wall of sustain from two clipping stages, with a dip in the mids that leaves room for a voice.',
     substitute: 'A sustaining fuzz with one tone knob; add mids behind it if it drowns.',
     tags: 'fuzz wall sustain thick doom shoegaze scooped',
+    cost: 29,
     headline: ['sustain', 'tone'],
     params: { sustain: knob({ label: 'Sustain', short: 'sus', initial: 6 }), tone: knob({ label: 'Tone', initial: 5 }) },
   },
@@ -121,6 +128,7 @@ const octaveFuzz = drive(
     purpose: 'An octave above in the fuzz: clearest with single notes high on the neck and the neck pickup.',
     substitute: 'An octave-up fuzz; a ring of the same kind comes from a rectifier before any fuzz.',
     tags: 'fuzz octaver octave up ring harsh psychedelic',
+    cost: 27,
     headline: ['fuzz', 'octave'],
     params: {
       fuzz: knob({ label: 'Fuzz', initial: 6 }),
@@ -138,6 +146,7 @@ const trebleBooster = drive(
     purpose: 'Pushes the top of the guitar into a driven amp, so that low strings stay clear.',
     substitute: 'A boost behind a low cut; the range is that cut.',
     tags: 'boost bright treble british edge glam push',
+    cost: 19,
     headline: ['boost', 'range'],
     params: { boost: knob({ label: 'Boost', initial: 5 }), range: knob({ label: 'Range', initial: 3 }) },
   },

@@ -8,7 +8,7 @@ function graphic(
   id: string,
   bands: readonly number[],
   q: number,
-  words: { name: string; purpose: string; substitute: string; tags: string },
+  words: { name: string; purpose: string; substitute: string; tags: string; cost: number },
 ): StageModel {
   const keys = bands.map((hz) => [`g${hz}`, hz] as const)
   return stage({
@@ -35,6 +35,7 @@ const tilt = stage({
   purpose: 'Turns the whole sound darker or brighter about one frequency.',
   substitute: 'A low shelf and a high shelf at the same frequency, moved against each other.',
   tags: 'equaliser brighter darker tone warm bright harsh',
+  cost: 6,
   charts: ['response'],
   linear: true,
   headline: ['tilt', 'pivot'],
@@ -52,12 +53,14 @@ export const equalisers: readonly StageModel[] = [
     purpose: 'Seven octave bands where the guitar lives: quick shaping before or behind the amp.',
     substitute: 'A seven-band graphic EQ, or the same bands in a parametric one.',
     tags: 'equaliser contour scooped mids boost bands',
+    cost: 3,
   }),
   graphic('eq.graphic-10', [31, 63, 125, 250, 500, 1_000, 2_000, 4_000, 8_000, 16_000], 1.41, {
     name: 'Graphic EQ 10',
     purpose: 'Ten octave bands over the whole range.',
     substitute: 'A ten-band graphic EQ.',
     tags: 'equaliser contour scooped mids boost bands',
+    cost: 4,
   }),
   tilt,
 ]

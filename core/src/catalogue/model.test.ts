@@ -4,7 +4,7 @@ import { catalogue } from '.'
 import { stage } from './model'
 import { choice, db, hertz, ms, percent } from './params'
 
-const words = { id: 'x', name: 'X', purpose: '', substitute: '', charts: [], linear: true } as const
+const words = { id: 'x', name: 'X', purpose: '', substitute: '', charts: [], linear: true, cost: 1 } as const
 const gate = {
   threshold: db({ label: 'Threshold', min: -80, max: 0, initial: -50 }),
   hysteresis: db({ label: 'Hysteresis', min: 0, max: 20, initial: 6 }),
@@ -14,7 +14,7 @@ const gate = {
   range: db({ label: 'Range', min: 6, max: 90, initial: 60 }),
 }
 const key = <V extends string>(...values: readonly V[]) =>
-  choice<V>({ label: 'Key', options: values.map((v) => [v, v] as const), initial: values[0] as NoInfer<V> })
+  choice<V>({ label: 'Key', options: values.map((v) => [v, v] as const), initial: values[0] })
 
 describe('a model', () => {
   // the compiler is the check: `npm run typecheck` fails where an error that is expected here is none

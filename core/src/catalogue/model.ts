@@ -81,6 +81,8 @@ export interface StageModel extends Traits {
   readonly silentWhenOff?: boolean
   /** The repeats that are heard of it, for models that repeat. */
   readonly echoes?: (values: Values) => readonly EchoLine[]
+  /** µs that 128 frames at 48 kHz take in live quality, beside the engine's own: `npm run bench` on the machine of the notes. */
+  readonly cost: number
   /** ms by which the effect's voice is late, where it matters to a player. */
   readonly latencyMs?: number
   build(context: BuildContext): Processor
@@ -116,3 +118,11 @@ export function stage<P extends ParamSpecs>(
 /** The same reason for several parameters, for {@link StageModel.inert}. */
 export const inertIf = (does: boolean, keys: readonly string[], reason: string): Readonly<Record<string, string>> =>
   does ? Object.fromEntries(keys.map((key) => [key, reason])) : {}
+
+/** What is not heard of an effect whose mix is at 0 %: all but what belongs to every stage. */
+export const unheardAtNoMix = (values: Readonly<Record<string, unknown>>): Readonly<Record<string, string>> =>
+  inertIf(
+    values.mix === 0,
+    Object.keys(values).filter((key) => key !== 'mix' && key !== 'level' && key !== 'trails'),
+    'The mix is at 0 %.',
+  )

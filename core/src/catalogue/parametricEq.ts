@@ -20,6 +20,7 @@ export const parametricEq = stage({
   purpose: 'Cuts what is in the way and lifts what is missing, at exact frequencies.',
   substitute: 'Any parametric EQ; where the slopes differ, compare the loss in dB an octave past the corner.',
   tags: 'equaliser contour mud harsh presence notch low high cut',
+  cost: 3,
   charts: ['response'],
   linear: true,
   headline: ['lowCut', 'highCut'],

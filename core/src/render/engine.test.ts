@@ -106,9 +106,28 @@ describe('engine', () => {
   })
 
   it('fades a bypassed stage out and lets it wake from silence', () => {
-    const off = resolveValues(pit, 'overture')
-    const { left } = throughEngine(plan(pit, 'storm'), riff, () => 128, { at: 9600, values: off })
-    expect(left.every(Number.isFinite)).toBe(true)
+    const chain = [createStage('x', 'drive.open', { gain: 8, level: 10 })]
+    const bare = { ...blankPreset('bare'), chain }
+    const values = (on: boolean) => resolveValues({ ...bare, chain: [{ ...chain[0], on }] }, null)
+    const tone = Float32Array.from({ length: rate / 2 }, (_, n) => 0.2 * Math.sin((2 * Math.PI * 200 * n) / rate))
+    const at = 9_600
+    const out = throughEngine({ chain, values: values(true) }, tone, () => 128, { at, values: values(false) }).left
+    const back = throughEngine({ chain, values: values(false) }, tone, () => 128, { at, values: values(true) }).left
+    const always = (on: boolean) => throughEngine({ chain, values: values(on) }, tone, () => 128).left
+    const [on, off] = [always(true), always(false)]
+    // a tenth of a second later it is what it would always have been
+    for (let n = at + 4_800; n < tone.length; n++) {
+      expect(Math.abs(out[n] - off[n])).toBeLessThan(1e-6)
+      expect(Math.abs(back[n] - on[n])).toBeLessThan(1e-3)
+    }
+    // on the way it runs from the one to the other and never jumps
+    const jump = (x: Float64Array, from: number, to: number) => {
+      let most = 0
+      for (let n = from; n < to; n++) most = Math.max(most, Math.abs(x[n] - x[n - 1]))
+      return most
+    }
+    for (const x of [out, back]) expect(jump(x, at, at + 4_800)).toBeLessThan(1.2 * Math.max(jump(on, 4_800, at), jump(off, 4_800, at)))
+    expect(out[at + 20]).not.toBe(off[at + 20])
   })
 
   it('is never NaN or out of bounds at the extremes of every parameter', () => {

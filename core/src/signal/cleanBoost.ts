@@ -1,6 +1,6 @@
 import type { Processor, StereoBlock } from './block'
 import { Biquad, design } from './biquad'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 import { dbToGain } from './units'
 
 export interface CleanBoostParams {
@@ -12,15 +12,15 @@ export interface CleanBoostParams {
 /** Linear gain with a bright switch: a shelf of 6 dB above 2.5 kHz. */
 export class CleanBoost implements Processor<CleanBoostParams> {
   readonly latency = 0
-  private readonly gain = new Smooth()
-  private readonly bright = new Smooth()
+  private readonly glides = new Glides()
+  private readonly gain = this.glides.add()
+  private readonly bright = this.glides.add()
   private readonly shelf = new Biquad()
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    this.gain.prepare(sampleRate)
-    this.bright.prepare(sampleRate)
   }
 
   set(p: CleanBoostParams, immediate: boolean): void {
@@ -29,8 +29,7 @@ export class CleanBoost implements Processor<CleanBoostParams> {
   }
 
   tick(): void {
-    this.gain.tick()
-    this.bright.tick()
+    this.glides.tick()
     this.shelf.tick()
     if (!this.bright.moving) return
     design.highShelf(this.shelf.target, 2_500, this.bright.value, this.rate)

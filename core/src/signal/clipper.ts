@@ -1,6 +1,6 @@
 import { CHUNK, type Processor, type StereoBlock } from './block'
 import { Clipping, type Operation, type Quality } from './clipping'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 import { dbToGain } from './units'
 
 export interface ClipperParams {
@@ -16,8 +16,9 @@ export interface ClipperParams {
 export class Clipper implements Processor<ClipperParams> {
   readonly latency: number
   /** dBFS. */
-  private readonly ceiling = new Smooth()
-  private readonly mix = new Smooth()
+  private readonly glides = new Glides()
+  private readonly ceiling = this.glides.add()
+  private readonly mix = this.glides.add()
   private sides: { clipping: Clipping; clip: Operation<'stage'>; blend: Operation<'blend'> }[] = []
   private knee = 0
 
@@ -26,8 +27,7 @@ export class Clipper implements Processor<ClipperParams> {
   }
 
   prepare(sampleRate: number): void {
-    this.ceiling.prepare(sampleRate)
-    this.mix.prepare(sampleRate)
+    this.glides.prepare(sampleRate)
     this.sides = [0, 1].map(() => {
       const clipping = new Clipping(this.quality, sampleRate)
       clipping.save()
@@ -43,8 +43,7 @@ export class Clipper implements Processor<ClipperParams> {
 
   tick(): void {
     const { ceiling, mix } = this
-    ceiling.tick()
-    mix.tick()
+    this.glides.tick()
     // gain before and behind the clip move together, so that only the ceiling is heard to move
     const gain = dbToGain(-ceiling.value)
     const gainEnd = dbToGain(-(ceiling.value + CHUNK * ceiling.step))

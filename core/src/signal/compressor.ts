@@ -1,5 +1,5 @@
 import type { Processor, StereoBlock } from './block'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 
 /** What a compressor's curve and times need, in the units of the catalogue. */
 export interface CompressorSettings {
@@ -46,8 +46,9 @@ export class Compressor<P> implements Processor<P> {
   readonly latency = 0
   /** Present reduction, dB (positive). */
   reduction = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
+  private readonly glides = new Glides()
+  private readonly dry = this.glides.add()
+  private readonly wet = this.glides.add()
   private rate = 48_000
   private settings: CompressorSettings = { threshold: 0, ratio: 1, knee: 0, attack: 10, release: 100, makeup: 0, mix: 100 }
   private attack = 0
@@ -68,9 +69,8 @@ export class Compressor<P> implements Processor<P> {
   ) {}
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    this.dry.prepare(sampleRate)
-    this.wet.prepare(sampleRate)
     this.heldStep = 1 - Math.exp(-1 / (0.004 * sampleRate))
     this.memoryStep = 1 - Math.exp(-1 / (0.8 * sampleRate))
   }
@@ -95,8 +95,7 @@ export class Compressor<P> implements Processor<P> {
 
   /** Thresholds and times act at once: they only move where the reduction goes, which is smoothed itself. */
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
+    this.glides.tick()
   }
 
   process(block: StereoBlock, frames: number): void {

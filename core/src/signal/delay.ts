@@ -1,7 +1,7 @@
 import { CHUNK, type Processor, type StereoBlock } from './block'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { OnePole } from './onePole'
-import { Fade, Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface DelayParams {
   /** ms. */
@@ -23,12 +23,12 @@ export const MAX_DELAY_MS = 2000
  */
 export class Delay implements Processor<DelayParams> {
   readonly latency = 0
-  private readonly feedback = new Smooth()
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly tone = new Smooth()
-  private readonly input = new Fade(true)
-  private readonly swap = new Fade(true)
+  private readonly glides = new Glides()
+  private readonly feedback = this.glides.add()
+  private readonly mix = this.glides.mix()
+  private readonly tone = this.glides.add(0.05)
+  private readonly input = this.glides.fade()
+  private readonly swap = this.glides.fade(0.03)
   private readonly left = new Line()
   private readonly right = new Line()
   private rate = 48_000
@@ -37,11 +37,8 @@ export class Delay implements Processor<DelayParams> {
   private previous = 1
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.feedback, this.dry, this.wet, this.tone]) s.prepare(sampleRate)
-    this.tone.prepare(sampleRate, 0.05)
-    this.input.prepare(sampleRate)
-    this.swap.prepare(sampleRate, 0.03)
     const frames = Math.ceil((MAX_DELAY_MS / 1000) * sampleRate)
     this.left.prepare(frames)
     this.right.prepare(frames)
@@ -49,9 +46,7 @@ export class Delay implements Processor<DelayParams> {
 
   set(p: DelayParams, immediate: boolean): void {
     this.feedback.set(p.feedback / 100, immediate)
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     this.tone.set(p.tone, immediate)
     this.wanted = Math.max(1, Math.round((p.time / 1000) * this.rate))
     if (immediate) {
@@ -65,12 +60,7 @@ export class Delay implements Processor<DelayParams> {
   }
 
   tick(): void {
-    this.feedback.tick()
-    this.dry.tick()
-    this.wet.tick()
-    this.input.tick()
-    this.swap.tick()
-    this.tone.tick()
+    this.glides.tick()
     if (this.swap.open && this.wanted !== this.current) {
       this.previous = this.current
       this.current = this.wanted
@@ -90,7 +80,14 @@ export class Delay implements Processor<DelayParams> {
   }
 
   private run(line: Line, data: Float64Array, at: number, frames: number): void {
-    const { feedback, dry, wet, input, swap, current, previous } = this
+    const {
+      feedback,
+      mix: { dry, wet },
+      input,
+      swap,
+      current,
+      previous,
+    } = this
     const { buffer, mask, echo } = line
     const still = input.open && swap.open && feedback.step === 0 && dry.step === 0 && wet.step === 0
     let write = line.write

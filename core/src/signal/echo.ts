@@ -2,10 +2,10 @@ import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block
 import { MAX_DELAY_MS } from './delay'
 import { Lfo } from './lfo'
 import { LoopClip } from './loopClip'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { onePoleCoefficient } from './onePole'
 import { Ring } from './ring'
-import { Fade, Smooth } from './smooth'
+import { Glides, Smooth } from './smooth'
 
 /** One line's knobs. */
 export interface EchoLineSettings {
@@ -49,18 +49,19 @@ export interface EchoSettings {
  */
 export class Echo<P> implements Processor<P> {
   readonly latency = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly cross = new Smooth()
-  private readonly input = new Fade(true)
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
+  private readonly cross = this.glides.add()
+  private readonly input = this.glides.fade()
   private readonly fast = new Lfo()
   private readonly lines = [new Line(), new Line()]
-  private readonly drive = new Smooth()
+  private readonly drive = this.glides.add(0.06)
   private saturates = false
   private duckDb = 0
   private flutter = 0
   private follower = 0
   private peak = 0
+  /** Moves by itself: it follows what the tick has heard. */
   private readonly duck = new Smooth()
   private fall = 0
   private rate = 48_000
@@ -69,12 +70,10 @@ export class Echo<P> implements Processor<P> {
   constructor(private readonly read: (p: P) => EchoSettings) {}
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.dry, this.wet, this.cross]) s.prepare(sampleRate)
-    this.drive.prepare(sampleRate, 0.06)
     this.duck.prepare(sampleRate, 0.03)
     this.duck.set(1, true)
-    this.input.prepare(sampleRate)
     this.fast.prepare(sampleRate, 0.31)
     this.fall = 1 - Math.exp(-CHUNK / (0.25 * sampleRate))
     this.lines.forEach((line, k) => line.prepare(sampleRate, k / 2))
@@ -82,9 +81,7 @@ export class Echo<P> implements Processor<P> {
 
   set(p: P, immediate: boolean): void {
     const s = this.read(p)
-    const { dry, wet } = mixGains(s.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, s.mix, immediate)
     this.cross.set(s.cross, immediate)
     this.count = s.lines.length
     s.lines.forEach((line, k) => this.lines[k].set(line, this.rate, immediate))
@@ -100,11 +97,7 @@ export class Echo<P> implements Processor<P> {
   }
 
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
-    this.cross.tick()
-    this.drive.tick()
-    this.input.tick()
+    this.glides.tick()
     this.fast.tick()
     for (const line of this.lines) line.tick(this.rate)
     // the follower falls slowly, so that the repeats come up between phrases
@@ -118,7 +111,15 @@ export class Echo<P> implements Processor<P> {
   process(block: StereoBlock, frames: number): void {
     spreadToStereo(block, frames)
     const { left, right, at } = block
-    const { dry, wet, cross, input, fast, duck, lines, count } = this
+    const {
+      mix: { dry, wet },
+      cross,
+      input,
+      fast,
+      duck,
+      lines,
+      count,
+    } = this
     const [a, b] = lines
     const two = count > 1
     const { saturates } = this
@@ -162,29 +163,28 @@ const DIFFUSERS_MS = [13.7, 21.3, 31.1, 7.9]
 
 class Line {
   ring = new Ring(1)
-  readonly feedback = new Smooth()
-  readonly level = new Smooth()
-  readonly pan = new Smooth()
+  private readonly glides = new Glides()
+  readonly feedback = this.glides.add()
+  readonly level = this.glides.add()
+  readonly pan = this.glides.add()
   private readonly lfo = new Lfo()
-  private readonly swing = new Smooth()
-  private readonly time = new Smooth()
-  private readonly lowCut = new Smooth()
-  private readonly highCut = new Smooth()
+  private readonly swing = this.glides.add()
+  private readonly time = this.glides.add(0.12)
+  private readonly lowCut = this.glides.add()
+  private readonly highCut = this.glides.add()
   private low = 0
   private high = 0
   private lowState = 0
   private highState = 0
   private readonly clip = new LoopClip()
-  private readonly smear = new Smooth()
+  private readonly smear = this.glides.add()
   private diffusers: Ring[] = []
 
   /** @param phase where in its period the swing begins, 0–1 */
   prepare(sampleRate: number, phase: number): void {
+    this.glides.prepare(sampleRate)
     this.lfo.prepare(sampleRate, phase)
-    for (const s of [this.swing, this.feedback, this.level, this.pan, this.lowCut, this.highCut]) s.prepare(sampleRate)
-    this.smear.prepare(sampleRate)
     this.diffusers = DIFFUSERS_MS.map((ms) => new Ring(Math.round((ms / 1000) * sampleRate)))
-    this.time.prepare(sampleRate, 0.12)
     this.ring = new Ring(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))
   }
 
@@ -202,14 +202,7 @@ class Line {
 
   tick(rate: number): void {
     this.lfo.tick()
-    this.swing.tick()
-    this.time.tick()
-    this.feedback.tick()
-    this.level.tick()
-    this.pan.tick()
-    this.lowCut.tick()
-    this.highCut.tick()
-    this.smear.tick()
+    this.glides.tick()
     if (this.lowCut.moving) this.low = onePoleCoefficient(this.lowCut.value, rate)
     if (this.highCut.moving) this.high = onePoleCoefficient(this.highCut.value, rate)
   }

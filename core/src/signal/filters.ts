@@ -1,5 +1,6 @@
 import { CHUNK, type Processor, type StereoBlock } from './block'
-import { Smooth } from './smooth'
+import { mixVoice } from './mix'
+import { Glides } from './smooth'
 
 /**
  * Second-order state-variable filter that may be swept: band-pass output with 0 dB at its centre.
@@ -65,31 +66,25 @@ interface Sweep {
 abstract class SweptBand {
   readonly latency = 0
   protected rate = 48_000
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
+  protected readonly glides = new Glides()
+  private readonly share = this.glides.mix()
   private readonly left = new BandPass()
   private readonly right = new BandPass()
   private readonly out = new Float64Array(CHUNK)
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    this.dry.prepare(sampleRate)
-    this.wet.prepare(sampleRate)
+    this.glides.prepare(sampleRate)
   }
 
   protected mix(sweep: Pick<Sweep, 'dry' | 'wet'>, immediate: boolean): void {
-    this.dry.set(sweep.dry, immediate)
-    this.wet.set(sweep.wet, immediate)
+    this.share.dry.set(sweep.dry, immediate)
+    this.share.wet.set(sweep.wet, immediate)
   }
 
   protected tune(hz: number, q: number): void {
     this.left.tune(hz, q, this.rate)
     this.right.tune(hz, q, this.rate)
-  }
-
-  protected tickMix(): void {
-    this.dry.tick()
-    this.wet.tick()
   }
 
   process(block: StereoBlock, frames: number): void {
@@ -98,12 +93,8 @@ abstract class SweptBand {
   }
 
   private side(filter: BandPass, data: Float64Array, at: number, frames: number): void {
-    const { out, dry, wet } = this
-    filter.process(data, out, at, frames)
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      data[i] = data[i] * (dry.value + k * dry.step) + out[i] * (wet.value + k * wet.step)
-    }
+    filter.process(data, this.out, at, frames)
+    mixVoice(this.share, data, this.out, at, frames)
   }
 
   reset(): void {
@@ -122,14 +113,8 @@ export interface WahParams {
 
 /** Pedal wah: a band swept from 400 to 2,200 Hz, 12 dB above the input at its centre (common practice, no source). */
 export class Wah extends SweptBand implements Processor<WahParams> {
-  private readonly position = new Smooth()
-  private readonly q = new Smooth()
-
-  override prepare(sampleRate: number): void {
-    super.prepare(sampleRate)
-    this.position.prepare(sampleRate)
-    this.q.prepare(sampleRate)
-  }
+  private readonly position = this.glides.add()
+  private readonly q = this.glides.add()
 
   set(p: WahParams, immediate: boolean): void {
     this.position.set(p.position, immediate)
@@ -138,9 +123,7 @@ export class Wah extends SweptBand implements Processor<WahParams> {
   }
 
   tick(): void {
-    this.tickMix()
-    this.position.tick()
-    this.q.tick()
+    this.glides.tick()
     this.tune(400 * Math.pow(2200 / 400, this.position.value / 10), this.q.value)
   }
 }
@@ -155,14 +138,8 @@ export interface ResonanceParams {
 
 /** A wah left standing in one place: one resonance with a mix of its own. */
 export class Resonance extends SweptBand implements Processor<ResonanceParams> {
-  private readonly frequency = new Smooth()
-  private readonly q = new Smooth()
-
-  override prepare(sampleRate: number): void {
-    super.prepare(sampleRate)
-    this.frequency.prepare(sampleRate)
-    this.q.prepare(sampleRate)
-  }
+  private readonly frequency = this.glides.add()
+  private readonly q = this.glides.add()
 
   set(p: ResonanceParams, immediate: boolean): void {
     this.frequency.set(p.frequency, immediate)
@@ -171,9 +148,7 @@ export class Resonance extends SweptBand implements Processor<ResonanceParams> {
   }
 
   tick(): void {
-    this.tickMix()
-    this.frequency.tick()
-    this.q.tick()
+    this.glides.tick()
     this.tune(this.frequency.value, this.q.value)
   }
 }
@@ -196,13 +171,12 @@ export interface EnvelopeFilterParams {
 export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilterParams> {
   override prepare(sampleRate: number): void {
     super.prepare(sampleRate)
-    for (const s of [this.from, this.to, this.q, this.sensitivity]) s.prepare(sampleRate)
   }
 
-  private readonly from = new Smooth()
-  private readonly to = new Smooth()
-  private readonly q = new Smooth()
-  private readonly sensitivity = new Smooth()
+  private readonly from = this.glides.add()
+  private readonly to = this.glides.add()
+  private readonly q = this.glides.add()
+  private readonly sensitivity = this.glides.add()
   private attack = 5
   private release = 150
   private level = 0
@@ -219,12 +193,8 @@ export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilte
   }
 
   tick(): void {
-    this.tickMix()
+    this.glides.tick()
     const { sensitivity, from, to, q } = this
-    sensitivity.tick()
-    from.tick()
-    to.tick()
-    q.tick()
     const ms = this.peak > this.level ? this.attack : this.release
     this.level += (this.peak - this.level) * (1 - Math.exp((-CHUNK * 1000) / (ms * this.rate)))
     this.peak = 0

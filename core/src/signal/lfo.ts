@@ -12,6 +12,7 @@ export class Lfo {
   private next = 0
   private phase = 0
   private offset = 0
+  private turning = false
   private perChunk = 0
   private chunkSeconds = 0
   private shape: LfoShape = 'sine'
@@ -26,9 +27,11 @@ export class Lfo {
   set(hz: number, shape: LfoShape): void {
     this.perChunk = hz * this.chunkSeconds
     this.shape = shape
+    if (!this.turning) this.rest()
   }
 
   tick(): void {
+    this.turning = true
     this.value = this.next
     this.phase += this.perChunk
     if (this.phase >= 1) this.phase -= Math.floor(this.phase)
@@ -38,7 +41,14 @@ export class Lfo {
 
   reset(): void {
     this.phase = this.offset
-    this.next = wave(this.shape, this.phase)
+    this.turning = false
+    this.rest()
+  }
+
+  /** Stands where its wave begins. */
+  private rest(): void {
+    this.value = this.next = wave(this.shape, this.phase)
+    this.step = 0
   }
 }
 

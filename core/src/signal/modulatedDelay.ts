@@ -1,9 +1,9 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Lfo } from './lfo'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { OnePole } from './onePole'
 import { Ring } from './ring'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface ModulatedDelayParams {
   /** Hz. */
@@ -37,17 +37,17 @@ const ACROSS = 0.35
  */
 export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   readonly latency = 0
-  private readonly depth = new Smooth()
-  private readonly delay = new Smooth()
-  private readonly feedback = new Smooth()
-  private readonly spread = new Smooth()
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly tone = new Smooth()
+  private readonly glides = new Glides()
+  private readonly depth = this.glides.add()
+  private readonly delay = this.glides.add(0.05)
+  private readonly feedback = this.glides.add()
+  private readonly spread = this.glides.add()
+  private readonly mix = this.glides.mix()
+  private readonly tone = this.glides.add()
   private readonly lowLeft = new OnePole()
   private readonly lowRight = new OnePole()
   private readonly echoes = [new Float64Array(CHUNK), new Float64Array(CHUNK)] as const
-  private readonly dimension = new Smooth()
+  private readonly dimension = this.glides.add(0.05)
   private readonly sine = new Lfo()
   private readonly cosine = new Lfo()
   private left = new Ring(1)
@@ -56,11 +56,8 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   private toned = false
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.depth, this.delay, this.feedback, this.spread, this.dry, this.wet, this.tone, this.dimension])
-      s.prepare(sampleRate)
-    this.dimension.prepare(sampleRate, 0.05)
-    this.delay.prepare(sampleRate, 0.05)
     this.sine.prepare(sampleRate)
     this.cosine.prepare(sampleRate, 0.25)
     const frames = Math.ceil((MOST_MS / 1000) * sampleRate) + 8
@@ -74,9 +71,7 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     this.delay.set(frames(p.delay), immediate)
     this.feedback.set(p.feedback / 100, immediate)
     this.spread.set(p.spread / 100, immediate)
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     // a filter that comes in only when it is needed would begin in the middle of the sound
     this.toned = p.tone !== undefined
     this.tone.set(p.tone ?? OPEN_HZ, immediate)
@@ -86,14 +81,7 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   }
 
   tick(): void {
-    this.depth.tick()
-    this.delay.tick()
-    this.feedback.tick()
-    this.spread.tick()
-    this.dry.tick()
-    this.wet.tick()
-    this.tone.tick()
-    this.dimension.tick()
+    this.glides.tick()
     if (this.tone.moving) {
       this.lowLeft.tune(this.tone.value, this.rate)
       this.lowRight.tune(this.tone.value, this.rate)
@@ -113,7 +101,10 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
       this.lowLeft.low(a, frames)
       this.lowRight.low(b, frames)
     }
-    const { dry, wet, dimension } = this
+    const {
+      mix: { dry, wet },
+      dimension,
+    } = this
     for (let i = 0; i < frames; i++) {
       const across = ACROSS * (dimension.value + (at + i) * dimension.step)
       const direct = dry.value + (at + i) * dry.step

@@ -1,6 +1,6 @@
 import { CHUNK, type Processor, type StereoBlock } from './block'
-import { mixGains } from './mix'
-import { Smooth } from './smooth'
+import { mixVoice, setMix } from './mix'
+import { Glides } from './smooth'
 import { SwapDelay } from './swapDelay'
 import { dbToGain } from './units'
 
@@ -18,29 +18,25 @@ export interface OutsideLoopParams {
 /** The place where an outside amp is looped in: its levels, its lateness and its polarity against what passes beside it. */
 export class OutsideLoop implements Processor<OutsideLoopParams> {
   readonly latency = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
   private readonly delays = [new SwapDelay(), new SwapDelay()]
   private readonly late = new Float64Array(CHUNK)
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    this.dry.prepare(sampleRate)
-    this.wet.prepare(sampleRate)
     for (const delay of this.delays) delay.prepare(0.05 * sampleRate, sampleRate)
   }
 
   set(p: OutsideLoopParams, immediate: boolean): void {
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet * dbToGain(p.send + p.return) * (p.polarity === 'inverted' ? -1 : 1), immediate)
+    setMix(this.mix, p.mix, immediate, 1, dbToGain(p.send + p.return) * (p.polarity === 'inverted' ? -1 : 1))
     for (const delay of this.delays) delay.set((p.trip / 1000) * this.rate, immediate)
   }
 
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
+    this.glides.tick()
     for (const delay of this.delays) delay.tick()
   }
 
@@ -50,13 +46,10 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   }
 
   private side(delay: SwapDelay, data: Float64Array, at: number, frames: number): void {
-    const { late, dry, wet } = this
+    const { late } = this
     for (let i = 0; i < frames; i++) late[i] = data[i]
     delay.process(late, at, frames)
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      data[i] = data[i] * (dry.value + k * dry.step) + late[i] * (wet.value + k * wet.step)
-    }
+    mixVoice(this.mix, data, late, at, frames)
   }
 
   reset(): void {

@@ -1,7 +1,7 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Lfo, type LfoShape } from './lfo'
-import { mixGains } from './mix'
-import { Smooth } from './smooth'
+import { setMix } from './mix'
+import { Glides } from './smooth'
 
 export interface PhaseShifterParams {
   /** Hz. */
@@ -33,12 +33,12 @@ export interface PhaseShifterDesign {
 /** Phaser and vibe: first-order allpasses in a row beside the dry signal, swept together. Source: Zölzer, DAFX, 2nd ed. 2011, ch. 2. */
 export class PhaseShifter implements Processor<PhaseShifterParams> {
   readonly latency = 0
-  private readonly depth = new Smooth()
-  private readonly feedback = new Smooth()
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly intensity = new Smooth()
-  private readonly spread = new Smooth()
+  private readonly glides = new Glides()
+  private readonly depth = this.glides.add()
+  private readonly feedback = this.glides.add()
+  private readonly mix = this.glides.mix()
+  private readonly intensity = this.glides.add()
+  private readonly spread = this.glides.add()
   private readonly lfo = new Lfo()
   private readonly left = new Side()
   private readonly right = new Side()
@@ -50,17 +50,15 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   }
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.depth, this.feedback, this.dry, this.wet, this.intensity, this.spread]) s.prepare(sampleRate)
     this.lfo.prepare(sampleRate)
   }
 
   set(p: PhaseShifterParams, immediate: boolean): void {
     this.depth.set(p.depth / 100, immediate)
     this.feedback.set(p.feedback / 100, immediate)
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     this.intensity.set((p.intensity ?? 100) / 100, immediate)
     this.spread.set((p.spread ?? 0) / 100, immediate)
     this.lfo.set(p.rate, this.design.shape)
@@ -69,12 +67,7 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   }
 
   tick(): void {
-    this.depth.tick()
-    this.feedback.tick()
-    this.dry.tick()
-    this.wet.tick()
-    this.intensity.tick()
-    this.spread.tick()
+    this.glides.tick()
     this.lfo.tick()
     this.left.begin()
     this.right.begin()
@@ -106,7 +99,12 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   }
 
   private side({ states, coefficients, slopes }: Side, data: Float64Array, at: number, frames: number): void {
-    const { feedback, dry, wet, count, intensity } = this
+    const {
+      feedback,
+      mix: { dry, wet },
+      count,
+      intensity,
+    } = this
     let last = states[8]
     for (let i = 0; i < frames; i++) {
       const k = at + i

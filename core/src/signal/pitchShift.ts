@@ -1,8 +1,8 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
-import { mixGains } from './mix'
+import { mixVoice, setMix } from './mix'
 import { Ring } from './ring'
 import { OnePole } from './onePole'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 import { dbToGain } from './units'
 
 export interface PitchShiftParams {
@@ -49,26 +49,23 @@ export const PITCH_LATENCY_MS = 9
  */
 export class PitchShift implements Processor<PitchShiftParams> {
   readonly latency = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly tone = new Smooth()
-  private readonly lowCut = new Smooth()
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
+  private readonly tone = this.glides.add(0.05)
+  private readonly lowCut = this.glides.add()
   private readonly left = new Voice()
   private readonly right = new Voice()
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.dry, this.wet, this.tone, this.lowCut]) s.prepare(sampleRate)
-    this.tone.prepare(sampleRate, 0.05)
     this.left.prepare(sampleRate)
     this.right.prepare(sampleRate)
   }
 
   set(p: PitchShiftParams, immediate: boolean): void {
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry * dbToGain(p.dryLevel ?? 0), immediate)
-    this.wet.set(wet * dbToGain(p.wetLevel ?? 0), immediate)
+    setMix(this.mix, p.mix, immediate, dbToGain(p.dryLevel ?? 0), dbToGain(p.wetLevel ?? 0))
     this.tone.set(p.tone, immediate)
     this.lowCut.set(p.lowCut ?? 10, immediate)
     this.left.tune(p.cents)
@@ -76,14 +73,11 @@ export class PitchShift implements Processor<PitchShiftParams> {
   }
 
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
-    this.tone.tick()
+    this.glides.tick()
     if (this.tone.moving) {
       this.left.low.tune(this.tone.value, this.rate)
       this.right.low.tune(this.tone.value, this.rate)
     }
-    this.lowCut.tick()
     if (this.lowCut.moving) {
       this.left.high.tune(this.lowCut.value, this.rate)
       this.right.high.tune(this.lowCut.value, this.rate)
@@ -97,12 +91,7 @@ export class PitchShift implements Processor<PitchShiftParams> {
   }
 
   private side(voice: Voice, data: Float64Array, at: number, frames: number): void {
-    const { dry, wet } = this
-    const out = voice.process(data, frames)
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      data[i] = data[i] * (dry.value + k * dry.step) + out[i] * (wet.value + k * wet.step)
-    }
+    mixVoice(this.mix, data, voice.process(data, frames), at, frames)
   }
 
   reset(): void {

@@ -1,5 +1,5 @@
 import { spreadToStereo, type Processor, type StereoBlock } from './block'
-import { Smooth } from './smooth'
+import { Glides, type Smooth } from './smooth'
 import { SwapDelay } from './swapDelay'
 
 export interface PlacingParams {
@@ -18,16 +18,17 @@ export const MAX_PLACING_MS = 100
 /** Pan (the near side keeps its level), width, polarity and delay: a lane's strip, and the utilities that do one of them. */
 export class Placing implements Processor<PlacingParams> {
   readonly latency = 0
-  private readonly pan = new Smooth()
-  private readonly width = new Smooth()
-  private readonly sign = new Smooth()
+  private readonly glides = new Glides()
+  private readonly pan = this.glides.add()
+  private readonly width = this.glides.add()
+  private readonly sign = this.glides.add()
   private readonly delays = [new SwapDelay(), new SwapDelay()]
   private delayed = false
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.pan, this.width, this.sign]) s.prepare(sampleRate)
     for (const delay of this.delays) delay.prepare((MAX_PLACING_MS / 1000) * sampleRate, sampleRate)
   }
 
@@ -42,9 +43,7 @@ export class Placing implements Processor<PlacingParams> {
   }
 
   tick(): void {
-    this.pan.tick()
-    this.width.tick()
-    this.sign.tick()
+    this.glides.tick()
     for (const delay of this.delays) delay.tick()
   }
 

@@ -124,6 +124,7 @@ export class PlateTank implements Tank {
   reset(): void {
     for (const ring of this.input) ring.reset()
     for (const half of this.halves) half.reset()
+    for (const lfo of this.lfos) lfo.reset()
   }
 }
 

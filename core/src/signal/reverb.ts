@@ -1,9 +1,9 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Biquad, design } from './biquad'
 import { Lfo } from './lfo'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { Ring } from './ring'
-import { Fade, Smooth } from './smooth'
+import { Glides } from './smooth'
 import { SwapDelay } from './swapDelay'
 
 export interface ReverbParams {
@@ -48,18 +48,18 @@ const WANDER_HZ = [0.61, 0.83] as const
 /** Pre-delay, cuts, a wandering tail, mix and trails around a tank. */
 export class Reverb implements Processor<ReverbParams> {
   readonly latency = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly decay = new Smooth()
-  private readonly density = new Smooth()
-  private readonly lowCut = new Smooth()
-  private readonly highCut = new Smooth()
-  private readonly low = new Smooth()
-  private readonly crossover = new Smooth()
-  private readonly wander = new Smooth()
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
+  private readonly decay = this.glides.add(0.12)
+  private readonly density = this.glides.add(0.12)
+  private readonly lowCut = this.glides.add()
+  private readonly highCut = this.glides.add()
+  private readonly low = this.glides.add(0.12)
+  private readonly crossover = this.glides.add(0.12)
+  private readonly wander = this.glides.add()
   private readonly lfos = [new Lfo(), new Lfo()] as const
   private lines = [new Ring(1), new Ring(1)] as const
-  private readonly input = new Fade(true)
+  private readonly input = this.glides.fade()
   private readonly preDelay = new SwapDelay()
   private readonly cutLow = new Biquad()
   private readonly cutHigh = new Biquad()
@@ -74,28 +74,21 @@ export class Reverb implements Processor<ReverbParams> {
   }
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.dry, this.wet, this.decay, this.density, this.lowCut, this.highCut, this.wander]) s.prepare(sampleRate)
     // the loops' gains move in steps, which must be small
-    this.decay.prepare(sampleRate, 0.12)
-    this.density.prepare(sampleRate, 0.12)
-    this.low.prepare(sampleRate, 0.12)
-    this.crossover.prepare(sampleRate, 0.12)
     this.lfos.forEach((lfo, side) => {
       lfo.prepare(sampleRate, side / 4)
       lfo.set(WANDER_HZ[side], 'sine')
     })
     const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
     this.lines = [new Ring(frames), new Ring(frames)]
-    this.input.prepare(sampleRate)
     this.preDelay.prepare(0.26 * sampleRate, sampleRate)
     this.tank.prepare(sampleRate)
   }
 
   set(p: ReverbParams, immediate: boolean): void {
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     this.decay.set(p.decay, immediate)
     this.density.set(p.density / 100, immediate)
     this.low.set((p.lowDecay ?? 100) / 100, immediate)
@@ -111,17 +104,8 @@ export class Reverb implements Processor<ReverbParams> {
   }
 
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
-    this.decay.tick()
-    this.density.tick()
-    this.low.tick()
-    this.crossover.tick()
-    this.wander.tick()
+    this.glides.tick()
     for (const lfo of this.lfos) lfo.tick()
-    this.lowCut.tick()
-    this.highCut.tick()
-    this.input.tick()
     this.preDelay.tick()
     this.tank.tick?.()
     this.cutLow.tick()
@@ -141,7 +125,11 @@ export class Reverb implements Processor<ReverbParams> {
 
   process(block: StereoBlock, frames: number): void {
     spreadToStereo(block, frames)
-    const { dry, wet, input, feed } = this
+    const {
+      mix: { dry, wet },
+      input,
+      feed,
+    } = this
     const { left, right, at } = block
     const line = feed.left
     const still = input.open && dry.step === 0 && wet.step === 0

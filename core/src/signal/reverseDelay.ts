@@ -1,8 +1,8 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from './block'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { OnePole } from './onePole'
 import { Ring } from './ring'
-import { Fade, Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface ReverseDelayParams {
   /** ms: length of each reversed piece. */
@@ -21,11 +21,11 @@ export const MAX_REVERSE_MS = 2000
 /** Plays pieces of the last seconds backwards, one after another, with 10 ms of fade at their ends. Trails. Source: Zölzer, DAFX 2011. */
 export class ReverseDelay implements Processor<ReverseDelayParams> {
   readonly latency = 0
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
-  private readonly feedback = new Smooth()
-  private readonly tone = new Smooth()
-  private readonly input = new Fade(true)
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
+  private readonly feedback = this.glides.add()
+  private readonly tone = this.glides.add()
+  private readonly input = this.glides.fade()
   private readonly low = new OnePole()
   private ring = new Ring(1)
   private readonly one = new Float64Array(1)
@@ -36,17 +36,14 @@ export class ReverseDelay implements Processor<ReverseDelayParams> {
   private fade = 1
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.dry, this.wet, this.feedback, this.tone]) s.prepare(sampleRate)
-    this.input.prepare(sampleRate)
     this.ring = new Ring(Math.ceil((2 * MAX_REVERSE_MS * sampleRate) / 1000) + CHUNK)
     this.fade = Math.round(0.01 * sampleRate)
   }
 
   set(p: ReverseDelayParams, immediate: boolean): void {
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     this.feedback.set(p.feedback / 100, immediate)
     this.tone.set(p.tone, immediate)
     this.wanted = Math.max(4 * this.fade, Math.round((p.time / 1000) * this.rate))
@@ -61,18 +58,22 @@ export class ReverseDelay implements Processor<ReverseDelayParams> {
   }
 
   tick(): void {
-    this.dry.tick()
-    this.wet.tick()
-    this.feedback.tick()
-    this.tone.tick()
-    this.input.tick()
+    this.glides.tick()
     if (this.tone.moving) this.low.tune(this.tone.value, this.rate)
   }
 
   process(block: StereoBlock, frames: number): void {
     spreadToStereo(block, frames)
     const { left, right, at } = block
-    const { dry, wet, feedback, input, ring, one, low, fade } = this
+    const {
+      mix: { dry, wet },
+      feedback,
+      input,
+      ring,
+      one,
+      low,
+      fade,
+    } = this
     for (let i = 0; i < frames; i++) {
       const k = at + i
       // reading runs back while writing runs on, so the distance grows by two a frame

@@ -1,8 +1,8 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from './block'
-import { mixGains } from './mix'
+import { setMix } from './mix'
 import { OnePole } from './onePole'
 import { Ring } from './ring'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface RotaryParams {
   speed: 'stop' | 'slow' | 'fast'
@@ -31,11 +31,11 @@ const DRUM_SWING = 0.15
  */
 export class Rotary implements Processor<RotaryParams> {
   readonly latency = 0
-  private readonly hornLevel = new Smooth()
-  private readonly drumLevel = new Smooth()
-  private readonly depth = new Smooth()
-  private readonly dry = new Smooth()
-  private readonly wet = new Smooth()
+  private readonly glides = new Glides()
+  private readonly hornLevel = this.glides.add()
+  private readonly drumLevel = this.glides.add()
+  private readonly depth = this.glides.add()
+  private readonly mix = this.glides.mix()
   private readonly split = [new OnePole(), new OnePole()]
   private horn = new Ring(1)
   private drum = new Ring(1)
@@ -49,8 +49,8 @@ export class Rotary implements Processor<RotaryParams> {
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const s of [this.hornLevel, this.drumLevel, this.depth, this.dry, this.wet]) s.prepare(sampleRate)
     for (const pole of this.split) pole.tune(800, sampleRate)
     const frames = Math.ceil(0.005 * sampleRate)
     this.horn = new Ring(frames)
@@ -61,20 +61,14 @@ export class Rotary implements Processor<RotaryParams> {
     this.hornLevel.set(Math.min(1, p.balance / 50), immediate)
     this.drumLevel.set(Math.min(1, 2 - p.balance / 50), immediate)
     this.depth.set(p.depth / 100, immediate)
-    const { dry, wet } = mixGains(p.mix)
-    this.dry.set(dry, immediate)
-    this.wet.set(wet, immediate)
+    setMix(this.mix, p.mix, immediate)
     this.wanted = SPEEDS[p.speed]
     this.ramp = 1 - Math.exp((-CHUNK * 3) / (Math.max(0.05, p.ramp) * this.rate))
     if (immediate) this.speeds.set(this.wanted)
   }
 
   tick(): void {
-    this.hornLevel.tick()
-    this.drumLevel.tick()
-    this.depth.tick()
-    this.dry.tick()
-    this.wet.tick()
+    this.glides.tick()
     for (let r = 0; r < 2; r++) {
       // the heavy drum takes longer
       this.speeds[r] += (this.wanted[r] - this.speeds[r]) * this.ramp * (r === 0 ? 1 : 0.4)
@@ -95,7 +89,16 @@ export class Rotary implements Processor<RotaryParams> {
     foldToMono(block, frames)
     block.stereo = true
     const { left, right, at } = block
-    const { low, horn, drum, swings, hornLevel, drumLevel, depth, dry, wet } = this
+    const {
+      low,
+      horn,
+      drum,
+      swings,
+      hornLevel,
+      drumLevel,
+      depth,
+      mix: { dry, wet },
+    } = this
     for (let i = 0; i < frames; i++) low[i] = left[i]
     this.split[0].low(low, frames)
     this.split[1].low(low, frames)

@@ -85,3 +85,35 @@ export class Fade {
     return this.value === 1 && this.step === 0
   }
 }
+
+/** What of a processor glides: each is declared once, and all are prepared and moved together. */
+export class Glides {
+  private readonly all: { readonly moving: Smooth | Fade; readonly seconds: number | undefined }[] = []
+
+  /** @param seconds time constant; {@link Smooth}'s own where left out */
+  add(seconds?: number): Smooth {
+    const moving = new Smooth()
+    this.all.push({ moving, seconds })
+    return moving
+  }
+
+  /** An open gate. @param seconds from shut to open; {@link Fade}'s own where left out */
+  fade(seconds?: number): Fade {
+    const moving = new Fade(true)
+    this.all.push({ moving, seconds })
+    return moving
+  }
+
+  /** What goes on dry and what of the effect. */
+  mix(): { readonly dry: Smooth; readonly wet: Smooth } {
+    return { dry: this.add(), wet: this.add() }
+  }
+
+  prepare(sampleRate: number): void {
+    for (const { moving, seconds } of this.all) moving.prepare(sampleRate, seconds)
+  }
+
+  tick(): void {
+    for (let i = 0; i < this.all.length; i++) this.all[i].moving.tick()
+  }
+}

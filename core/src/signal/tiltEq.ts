@@ -1,6 +1,6 @@
 import type { Processor, StereoBlock } from './block'
 import { Biquad, design } from './biquad'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface TiltEqParams {
   /** dB at the top; the bottom moves as far the other way. */
@@ -12,16 +12,16 @@ export interface TiltEqParams {
 /** Two shelves about one pivot. Source: Audio EQ Cookbook (Bristow-Johnson 1998). */
 export class TiltEq implements Processor<TiltEqParams> {
   readonly latency = 0
-  private readonly tilt = new Smooth()
-  private readonly pivot = new Smooth()
+  private readonly glides = new Glides()
+  private readonly tilt = this.glides.add()
+  private readonly pivot = this.glides.add()
   private readonly low = new Biquad()
   private readonly high = new Biquad()
   private rate = 48_000
 
   prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    this.tilt.prepare(sampleRate)
-    this.pivot.prepare(sampleRate)
   }
 
   set(p: TiltEqParams, immediate: boolean): void {
@@ -30,8 +30,7 @@ export class TiltEq implements Processor<TiltEqParams> {
   }
 
   tick(): void {
-    this.tilt.tick()
-    this.pivot.tick()
+    this.glides.tick()
     this.low.tick()
     this.high.tick()
     if (!this.tilt.moving && !this.pivot.moving) return

@@ -1,6 +1,6 @@
 import { spreadToStereo, type Processor, type StereoBlock } from './block'
 import { Lfo, type LfoShape } from './lfo'
-import { Smooth } from './smooth'
+import { Glides } from './smooth'
 
 export interface TremoloParams {
   /** Hz. */
@@ -15,13 +15,13 @@ export interface TremoloParams {
 /** Level that swings; the loudest moment stays at unity. Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 3. */
 export class Tremolo implements Processor<TremoloParams> {
   readonly latency = 0
-  private readonly depth = new Smooth()
-  private readonly spread = new Smooth()
+  private readonly glides = new Glides()
+  private readonly depth = this.glides.add()
+  private readonly spread = this.glides.add()
   private readonly lfo = new Lfo()
 
   prepare(sampleRate: number): void {
-    this.depth.prepare(sampleRate)
-    this.spread.prepare(sampleRate)
+    this.glides.prepare(sampleRate)
     this.lfo.prepare(sampleRate)
   }
 
@@ -32,8 +32,7 @@ export class Tremolo implements Processor<TremoloParams> {
   }
 
   tick(): void {
-    this.depth.tick()
-    this.spread.tick()
+    this.glides.tick()
     this.lfo.tick()
   }
 
