@@ -5,6 +5,14 @@ const forbid = (name, from, to, comment) => ({ name, severity: 'error', comment,
 module.exports = {
   forbidden: [
     { name: 'no-circular', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-folder-circles',
+      severity: 'error',
+      comment: 'A folder of the page stands above or below another, never both.',
+      scope: 'folder',
+      from: { path: '^web/src' },
+      to: { circular: true },
+    },
     forbid('core-knows-no-shell', '^core/', { path: shells }, 'The core is computed with, not the other way round.'),
     forbid(
       'core-knows-no-platform',
@@ -23,7 +31,12 @@ module.exports = {
       { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|riffs/index|signal/block|signal/index)' },
       'preset knows the catalogue’s descriptions, not its processors.',
     ),
-    forbid('document-is-plain', '^core/src/document/', { path: '^core/src/(?!document/)' }, 'Descriptions know nothing of what they describe.'),
+    forbid(
+      'document-is-plain',
+      '^core/src/document/',
+      { path: '^core/src/(?!document/)' },
+      'Descriptions know nothing of what they describe.',
+    ),
     forbid('public-face-of-core', `${shells}`, { path: '^core/src/[^/]+/(?!index\\.ts$)' }, 'A folder of core is imported by its index.'),
     forbid(
       'views-stand-alone',

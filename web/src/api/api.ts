@@ -4,7 +4,7 @@ import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
 import { documentEndpoints } from './documents'
 import { KEPT_AT } from '../offline/keeping'
-import { serverAway, serverBack, type ConnectionState } from '../state/connection'
+import { serverAway, serverBack, type ConnectionState } from './connection'
 
 const ask = fetchBaseQuery({ baseUrl: '/api', timeout: 8_000 })
 

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import { api } from '../api/api'
-import { serverBack } from '../state/connection'
+import { serverBack } from '../api/connection'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { when } from '../ui/format'
 import { WarningMark } from '../ui/marks'

@@ -13,8 +13,8 @@ import { useQuiet } from '../ui/useQuiet'
 import { PaperDialog } from '../ui/PaperDialog'
 import { focusRow } from '../views/sheet/focusRow'
 import { matching } from './matching'
-import { useSession } from './session'
-import { setSingleKeys, singleKeysOn } from './singleKeys'
+import { useSession } from '../audio/session'
+import { setSingleKeys, singleKeysOn } from '../ui/singleKeys'
 
 interface Entry {
   readonly id: string

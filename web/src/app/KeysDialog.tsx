@@ -1,6 +1,6 @@
 import { DESK_KEYS } from '../desk/deskKeys'
 import { PaperDialog } from '../ui/PaperDialog'
-import { setSingleKeys, useSingleKeys } from './singleKeys'
+import { setSingleKeys, useSingleKeys } from '../ui/singleKeys'
 
 type Line = readonly [keys: string, words: string]
 

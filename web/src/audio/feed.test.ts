@@ -9,10 +9,10 @@ import { bypassMeasured, outputMeasured, savedMeasured } from '../state/measures
 import { auditionChosen, dryChanged, judgingChanged, monoChanged, playingChanged, qualityChosen, sideChosen } from '../state/player'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
-import type { CabinetTasks } from './cabinet.worker'
+import type { CabinetTasks } from '../threads/cabinet.worker'
 import { Feed } from './feed'
 import { bypassKey, savedKey } from './measuring'
-import type { RenderTasks } from './render.worker'
+import type { RenderTasks } from '../threads/render.worker'
 import type { ToWorklet } from './worklet/messages'
 
 fakeStorage()

@@ -12,8 +12,8 @@ import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
 import { bypassMatchDb, matchDb } from './feed'
 import { startMeasuring } from './measuring'
-import type { RenderTasks } from './render.worker'
-import type { Rendering } from './render/sounds'
+import type { RenderTasks } from '../threads/render.worker'
+import type { Rendering } from '../threads/sounds'
 
 fakeStorage()
 

@@ -4,9 +4,9 @@ import { Errands, type Errand } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
 import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, savedMeasured, stageMeasured, timed } from '../state/measures'
 import type { AppDispatch, Listening, RootState } from '../state/store'
-import type { RenderTasks } from './render.worker'
-import type { StagePart } from './render/measuring'
-import { renderingOf, riffSource } from './riffSource'
+import type { RenderTasks } from '../threads/render.worker'
+import type { StagePart } from '../threads/measures'
+import { renderingOf, riffSource } from '../threads/riffSource'
 
 /** Edits that follow each other this fast are one movement, ms. */
 const DRAG_MS = 160

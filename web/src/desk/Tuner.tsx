@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react'
 import { noteOf } from '@fulgor/core/measure'
-import { useSession } from '../app/session'
+import { useSession } from '../audio/session'
 import { tunerSet } from '../state/boardSlice'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { figure } from '../ui/format'

@@ -1,5 +1,5 @@
 import type { Preset } from '@fulgor/core/preset'
-import { isTyping, isWriting } from '../app/isTyping'
+import { isTyping, isWriting } from '../ui/isTyping'
 import { picked } from '../state/cells'
 import { reachChosen, redone, snapshotChosen, undone } from '../state/editor'
 import { levelSnapshots } from '../state/levelling'

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
-import { useSession } from '../app/session'
-import { singleKeysOn } from '../app/singleKeys'
+import { useSession } from '../audio/session'
+import { singleKeysOn } from '../ui/singleKeys'
 import { presentPreset } from '../state/actions'
 import { judgingChanged } from '../state/player'
 import { useAppStore } from '../state/store'

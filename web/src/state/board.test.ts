@@ -11,7 +11,7 @@ let editor: typeof import('./editor')
 let actions: typeof import('./actions')
 let controls: typeof import('./controls')
 let board: typeof import('./board')
-let midi: typeof import('../audio/midi')
+let midi: typeof import('./midi')
 beforeAll(async () => {
   const { listen, ...made } = (await import('./store')).createStore()
   store = made.store
@@ -19,7 +19,7 @@ beforeAll(async () => {
   actions = await import('./actions')
   controls = await import('./controls')
   board = await import('./board')
-  midi = await import('../audio/midi')
+  midi = await import('./midi')
   controls.startControls(listen)
   board.startBoard(listen)
 })

@@ -1,5 +1,5 @@
 import { readPreset, type Preset } from '@fulgor/core/preset'
-import { browserStorage } from './storage'
+import { browserStorage } from '../storage/storage'
 import { thisTab } from './tab'
 
 /** Edits that the server does not have yet, kept in the browser so that neither a closed tab nor a lost server loses them. */

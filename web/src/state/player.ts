@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import type { Preset } from '@fulgor/core/preset'
 import type { Quality } from '@fulgor/core/signal'
-import { browserStorage } from './storage'
+import { browserStorage } from '../storage/storage'
 
 /** How the chosen stage is held up for judging: switched over level-matched, or only what it adds or takes away. */
 export type Judging = 'none' | 'switched' | 'difference'

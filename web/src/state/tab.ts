@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid'
-import { tabStorage } from './storage'
+import { tabStorage } from '../storage/storage'
 
 /** ms that a page waits for the one before it in the same tab to be gone. */
 const HANDOVER_MS = 400

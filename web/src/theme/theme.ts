@@ -1,4 +1,4 @@
-import { browserStorage } from '../state/storage'
+import { browserStorage } from '../storage/storage'
 
 /** `paper` by day; `dusk` for the stage, dark and large, to be read from a metre away. */
 export type Theme = 'paper' | 'dusk'

@@ -14,7 +14,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { cabinetMaker } from '../../background/crews'
+import { cabinetMaker } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
 import { edit, landsIn, newId, presentPreset } from '../../state/actions'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'

@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { MAX_CHANNELS, microphones, type BenchChannel, type MicBench } from '@fulgor/core/cabinet'
 import { benchNumber, defaultMic, formatNumber } from '@fulgor/core/catalogue'
-import type { BenchPicture } from '../../audio/cabinet.worker'
+import type { BenchPicture } from '../../threads/cabinet.worker'
 import { figure } from '../../ui/format'
 import { Chevron, WarningMark } from '../../ui/marks'
 import { NumberField } from '../../ui/NumberField'

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
 import { DEFAULT_EXPORT, type ExportSettings, type MicBench } from '@fulgor/core/cabinet'
-import { cabinetMaker } from '../../background/crews'
+import { cabinetMaker } from '../../threads/crews'
 import { reasonOf } from '../../background/tasks'
 import { download, fileName } from '../../ui/files'
 import { figure } from '../../ui/format'

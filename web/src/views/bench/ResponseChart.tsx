@@ -1,6 +1,6 @@
 import { Suspense, useMemo } from 'react'
 import type { BenchChannel, MicBench } from '@fulgor/core/cabinet'
-import type { BenchPicture } from '../../audio/cabinet.worker'
+import type { BenchPicture } from '../../threads/cabinet.worker'
 import type { Curve } from '../../ui/Chart'
 import { figure } from '../../ui/format'
 import { LazyChart } from '../../ui/LazyChart'

@@ -1,4 +1,4 @@
-import type { DroppedFile } from '../../audio/import.worker'
+import type { DroppedFile } from '../../threads/import.worker'
 
 /** Files of a drop with the folders that they lie in; folders are read to their ends. */
 export async function droppedFiles(items: DataTransferItemList): Promise<DroppedFile[]> {

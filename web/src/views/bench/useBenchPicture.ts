@@ -1,6 +1,6 @@
 import type { MicBench } from '@fulgor/core/cabinet'
-import type { BenchPicture } from '../../audio/cabinet.worker'
-import { cabinetMaker } from '../../background/crews'
+import type { BenchPicture } from '../../threads/cabinet.worker'
+import { cabinetMaker } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
 
 export interface Pictured {

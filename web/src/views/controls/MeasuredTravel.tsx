@@ -1,6 +1,6 @@
 import { Suspense, useMemo, useState } from 'react'
 import { inputDbAt, type Control, type Snapshot } from '@fulgor/core/preset'
-import type { SweepPoint } from '../../audio/render/measuring'
+import type { SweepPoint } from '../../threads/measures'
 import { LazyChart } from '../../ui/LazyChart'
 import { Segments } from '../../ui/Segments'
 import { SWEEP_POINTS, type Sweep } from './useSweep'

@@ -1,5 +1,5 @@
 import type { Control } from '@fulgor/core/preset'
-import { listenToMidi } from '../../audio/midi'
+import { listenToMidi } from '../../state/midi'
 import { learningChosen } from '../../state/controls'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'

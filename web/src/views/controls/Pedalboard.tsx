@@ -11,7 +11,7 @@ import {
   type Control,
   type Preset,
 } from '@fulgor/core/preset'
-import { isTyping } from '../../app/isTyping'
+import { isTyping } from '../../ui/isTyping'
 import { edit } from '../../state/actions'
 import { footMoved, isLit } from '../../state/board'
 import { moveControl, positionIn } from '../../state/controls'

@@ -1,7 +1,7 @@
 import { frozen, inputDbAt, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
-import { renderingOf } from '../../audio/riffSource'
-import type { SweepPoint } from '../../audio/render/measuring'
-import { renderers } from '../../background/crews'
+import { renderingOf } from '../../threads/riffSource'
+import type { SweepPoint } from '../../threads/measures'
+import { renderers } from '../../threads/crews'
 import { useWishes } from '../../background/useWish'
 import { useAppSelector } from '../../state/store'
 

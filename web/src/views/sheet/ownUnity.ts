@@ -1,8 +1,8 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
-import { sourceOf } from '../../audio/riffSource'
-import { SAMPLE_RATE } from '../../audio/rate'
-import { renderers } from '../../background/crews'
+import { sourceOf } from '../../threads/riffSource'
+import { SAMPLE_RATE } from '../../threads/rate'
+import { renderers } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
 import { useAppSelector } from '../../state/store'
 

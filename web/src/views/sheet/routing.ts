@@ -1,6 +1,6 @@
 import { findLane, placeAt, placeOf, rowsOf, splitsOf, stepPlace, type Edit, type Preset } from '@fulgor/core/preset'
-import { renderingOf } from '../../audio/riffSource'
-import { renderers } from '../../background/crews'
+import { renderingOf } from '../../threads/riffSource'
+import { renderers } from '../../threads/crews'
 import { reasonOf } from '../../background/tasks'
 import { edit, landsIn, newId, presentPreset } from '../../state/actions'
 import { between } from '../../state/cells'

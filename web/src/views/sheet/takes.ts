@@ -1,6 +1,6 @@
 import type { OutputMeasures } from '@fulgor/core/measure'
 import type { Preset, Snapshot, Take } from '@fulgor/core/preset'
-import { renderers } from '../../background/crews'
+import { renderers } from '../../threads/crews'
 import { useWishes } from '../../background/useWish'
 
 type Measured = OutputMeasures | { readonly problem: string }

@@ -1,6 +1,6 @@
 import { cabinetResponses, synthesiseResponse } from '@fulgor/core/cabinet'
 import { mixLayers, placeLayer, type MixFigures, type Placement, type Sides } from '@fulgor/core/render'
-import type { Task } from '../../background/tasks'
+import type { Task } from '../background/tasks'
 import { loadRiff, ready, renderWhole, type Rendering, type RiffSource } from './sounds'
 
 export const playingTasks = {

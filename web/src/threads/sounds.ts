@@ -5,8 +5,8 @@ import { resolveValues, type Preset } from '@fulgor/core/preset'
 import { Renderer, renderPreset, type Sound, type Tap } from '@fulgor/core/render'
 import { playRiff, type Performance } from '@fulgor/core/riffs'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
-import type { Task } from '../../background/tasks'
-import { fileSource, loadFiles } from '../responseFiles'
+import type { Task } from '../background/tasks'
+import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
 export type RiffSource = { kind: 'shipped'; id: string; gainDb: number; played: Performance } | { kind: 'asset'; hash: string }

@@ -1,6 +1,6 @@
 import { outputMeasures, loudness, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
 import { switchFigures, type Sound, type SwitchFigures } from '@fulgor/core/render'
-import type { Task } from '../../background/tasks'
+import type { Task } from '../background/tasks'
 import { context, fetchWav, measureOutput, measureTap, ready, renderSofter, renderWhole, type Rendering } from './sounds'
 
 export interface SweepPoint {

@@ -2,7 +2,7 @@ import { weightsBehind, type Weights } from '@fulgor/core/cabinet'
 import { loudness, stageMeasures } from '@fulgor/core/measure'
 import { applyEdit, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
 import { loudnessSearch, ownUnity, unitySearch, type Solved, type Unity } from '@fulgor/core/render'
-import type { Task } from '../../background/tasks'
+import type { Task } from '../background/tasks'
 import { context, loadRiff, ready, renderWhole, type Rendering, type RiffSource } from './sounds'
 
 /** A parameter that a loudness is sought by. */

@@ -1,9 +1,9 @@
 import { proxy, wrap } from 'comlink'
-import type { CabinetTasks } from '../audio/cabinet.worker'
-import type { ImportTasks } from '../audio/import.worker'
-import type { RenderTasks } from '../audio/render.worker'
-import { Crew } from './crew'
-import type { Thread } from './tasks'
+import type { CabinetTasks } from './cabinet.worker'
+import type { ImportTasks } from './import.worker'
+import type { RenderTasks } from './render.worker'
+import { Crew } from '../background/crew'
+import type { Thread } from '../background/tasks'
 
 /** A thread in a worker of its own. */
 function hired(worker: Worker, died: (reason: string) => void): Thread {
@@ -21,18 +21,18 @@ function hired(worker: Worker, died: (reason: string) => void): Thread {
 
 /** Renders and measures. */
 export const renderers = new Crew<RenderTasks>(
-  (died) => hired(new Worker(new URL('../audio/render.worker.ts', import.meta.url), { type: 'module' }), died),
+  (died) => hired(new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' }), died),
   2,
 )
 
 /** Computes blends: apart from the renderers, so that a dragged microphone never waits for a measurement. */
 export const cabinetMaker = new Crew<CabinetTasks>(
-  (died) => hired(new Worker(new URL('../audio/cabinet.worker.ts', import.meta.url), { type: 'module' }), died),
+  (died) => hired(new Worker(new URL('./cabinet.worker.ts', import.meta.url), { type: 'module' }), died),
   1,
 )
 
 /** Reads and sends files that were dropped. */
 export const importer = new Crew<ImportTasks>(
-  (died) => hired(new Worker(new URL('../audio/import.worker.ts', import.meta.url), { type: 'module' }), died),
+  (died) => hired(new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' }), died),
   1,
 )

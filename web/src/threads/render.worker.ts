@@ -1,9 +1,9 @@
 import { expose } from 'comlink'
 import { threadOf } from '../background/serve'
-import { chartTasks } from './render/charts'
-import { levelTasks } from './render/levels'
-import { measuringTasks } from './render/measuring'
-import { playingTasks } from './render/playing'
+import { chartTasks } from './charts'
+import { levelTasks } from './levels'
+import { measuringTasks } from './measures'
+import { playingTasks } from './playing'
 
 const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks }
 

@@ -2,7 +2,7 @@ import { riffOf, tempoOf, type Preset, type RiffChoice } from '@fulgor/core/pres
 import { RIFF_PEAK_DBFS, shippedRiffs, type Strength } from '@fulgor/core/riffs'
 import type { Quality } from '@fulgor/core/signal'
 import { SAMPLE_RATE } from './rate'
-import type { Rendering, RiffSource } from './render/sounds'
+import type { Rendering, RiffSource } from './sounds'
 
 export const isShipped = (riffId: string): boolean => shippedRiffs.some((r) => r.id === riffId)
 

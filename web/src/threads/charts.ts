@@ -1,7 +1,7 @@
 import { effectiveParams, type StageNode } from '@fulgor/core/preset'
 import { stageFeel, stageGain, stageResponse, stageTail, type StageFeel } from '@fulgor/core/render'
-import type { Task } from '../../background/tasks'
-import { loadFiles } from '../responseFiles'
+import type { Task } from '../background/tasks'
+import { loadFiles } from './responseFiles'
 import { context } from './sounds'
 
 export type ChartData =

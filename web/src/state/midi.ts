@@ -1,9 +1,9 @@
 import { hears, snapshotOf } from '@fulgor/core/board'
 import { readMidiMessage, writeMidiMessage, type MidiMessage } from '@fulgor/core/formats'
-import { edit, presentPreset } from '../state/actions'
-import { footMoved } from '../state/board'
-import { learningChosen, loadSnapshot, midiChanged, moveControl } from '../state/controls'
-import type { Store, Thunk } from '../state/store'
+import { edit, presentPreset } from './actions'
+import { footMoved } from './board'
+import { learningChosen, loadSnapshot, midiChanged, moveControl } from './controls'
+import type { Store, Thunk } from './store'
 
 /** One message: learnt by what waits for it, or it moves, presses or loads what it stands for. @param at ms of the page's clock */
 export const midiReceived =

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react'
-import type { Player } from '../audio/player'
+import type { Player } from './player'
 
 /** What lives beside the store for as long as the page does. */
 export interface Session {

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react'
-import { browserStorage } from '../state/storage'
+import { browserStorage } from '../storage/storage'
 
 const KEY = 'fulgor.singleKeys'
 const CHANGED = 'fulgor:single-keys'
