@@ -28,7 +28,7 @@ module.exports = {
     forbid(
       'preset-knows-descriptions',
       '^core/src/preset/',
-      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|riffs/index|signal/block|signal/index)' },
+      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|riffs/index|signal/index)' },
       'preset knows the catalogue’s descriptions, not its processors.',
     ),
     forbid(

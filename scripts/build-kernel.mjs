@@ -11,7 +11,8 @@ const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
 const kernels = ['convolution', 'clipping', 'measuring', 'reverb', 'spring']
 
 // the places of an operation's numbers, by name, for kernel and core alike
-const operations = JSON.parse(readFileSync(join(root, 'core/src/signal/kernel/operations.json'), 'utf8'))
+const described = readFileSync(join(root, 'core/src/signal/kernel/operations.ts'), 'utf8')
+const operations = new Function(`return ${described.slice(described.indexOf('= {') + 2, described.lastIndexOf('}') + 1)}`)()
 const upper = (name) => name.replace(/[A-Z]/g, '_$&').toUpperCase()
 const constants = Object.entries(operations).flatMap(([operation, places]) =>
   Object.entries(places).map(([name, at]) => `export const ${upper(operation)}_${upper(name)}: i32 = ${at}`),

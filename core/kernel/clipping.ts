@@ -1,7 +1,7 @@
 /**
  * Kernel of the clipping stages, f64 SIMD: half-band resampling by two allpass paths (one lane each) to 4, 8 or 16 times the rate,
  * and between them a program of operations over the raised samples. One instance serves one processor, which writes the program as
- * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/plainClipping.ts with the sources; a test
+ * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources; a test
  * holds the two together.
  */
 import {

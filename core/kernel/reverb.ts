@@ -1,7 +1,7 @@
 /**
  * Feedback delay network in f32 SIMD: four Schroeder allpasses in a row feed eight delay lines that a Hadamard matrix mixes, each with
  * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
- * What it does with the numbers stands in core/src/signal/networkTank.ts.
+ * What it does with the numbers stands in core/src/signal/reverbs/networkTank.ts.
  */
 const CHUNK: i32 = 64
 const LINES: i32 = 8

@@ -1,5 +1,5 @@
 /**
- * A cascade of stretched first-order allpasses (a + z^−K)/(1 + a·z^−K) in f32 SIMD, for core/src/signal/springTank.ts. Every section
+ * A cascade of stretched first-order allpasses (a + z^−K)/(1 + a·z^−K) in f32 SIMD, for core/src/signal/reverbs/springTank.ts. Every section
  * has a row of its last K outputs and the chunk's: row s+1 [n] = a · (row s [n] − row s+1 [n − K]) + row s [n − K]. With K above three,
  * four neighbours do not depend on each other.
  */

@@ -1,10 +1,10 @@
 // Faults that a test must notice: what is changed, in which file, and which tests stand for it.
 // Each `from` stands in its file once.
 export const MUTATIONS = [
-  ['ducking opens 20 dB later', 'core/src/signal/echo.ts', '1e-9) + 50) / 30', '1e-9) + 30) / 30', 'core/src/signal core/src/catalogue'],
-  ['sag falls and recovers in each other’s time', 'core/src/signal/tubeAmp.ts', 'const [fall, recover] = this.design.power.sagTimes', 'const [recover, fall] = this.design.power.sagTimes', 'core/src/signal core/src/render/feel'],
-  ['the bright cap does not fade with the gain', 'core/src/signal/tubeAmp.ts', 'design.bright.db * (1 - gain)', 'design.bright.db', 'core/src/render/probe core/src/render/feel'],
-  ['throb falls straight', 'core/src/signal/lfo.ts', '2 * ((1 - phase) / 0.75) ** 2 - 1', '2 * ((1 - phase) / 0.75) - 1', 'core/src/signal'],
+  ['ducking opens 20 dB later', 'core/src/signal/delays/echo.ts', '1e-9) + 50) / 30', '1e-9) + 30) / 30', 'core/src/signal core/src/catalogue'],
+  ['sag falls and recovers in each other’s time', 'core/src/signal/clipping/tubeAmp.ts', 'const [fall, recover] = this.design.power.sagTimes', 'const [recover, fall] = this.design.power.sagTimes', 'core/src/signal core/src/render/feel'],
+  ['the bright cap does not fade with the gain', 'core/src/signal/clipping/tubeAmp.ts', 'design.bright.db * (1 - gain)', 'design.bright.db', 'core/src/render/probe core/src/render/feel'],
+  ['throb falls straight', 'core/src/signal/base/lfo.ts', '2 * ((1 - phase) / 0.75) ** 2 - 1', '2 * ((1 - phase) / 0.75) - 1', 'core/src/signal'],
   ['brightness starts at 100 Hz', 'core/src/measure/spectrum.ts', 'Math.ceil(40 / binHz)', 'Math.ceil(100 / binHz)', 'core/src/measure'],
   ['a lead’s offset of 0 counts as none', 'core/src/preset/levels/levelling.ts', '(offset ?? roleOffset(role))', '(offset || roleOffset(role))', 'core/src/preset core/src/render/levelling'],
   ['full up is 99 % of the range', 'core/src/checks/liveAtMaximum.ts', 'const FULL = 0.9', 'const FULL = 0.99', 'core/src/checks'],

@@ -26,9 +26,15 @@ export interface Cell {
   readonly snapshot: string | null
 }
 
+/** From the cell that has the focus to the far corner. */
+export interface Range {
+  readonly from: Cell
+  readonly to: Cell
+}
+
 interface CellsState {
   /** Two opposite corners of what is selected; null while it is one cell. */
-  range: { readonly from: Cell; readonly to: Cell } | null
+  range: Range | null
   /** What was copied last; it outlives the preset that it comes from. */
   block: CellBlock | StageBlock | null
 }
@@ -39,7 +45,7 @@ const cells = createSlice({
   name: 'cells',
   initialState,
   reducers: {
-    rangeChosen(state, { payload }: PayloadAction<CellsState['range']>) {
+    rangeChosen(state, { payload }: PayloadAction<Range | null>) {
       state.range = payload
     },
     copied(state, { payload }: PayloadAction<CellBlock | StageBlock>) {
@@ -57,7 +63,7 @@ export interface Picked {
 }
 
 /** What lies between two corners; null when one of them is no longer there. */
-export function between(preset: Preset, range: CellsState['range']): Picked | null {
+export function between(preset: Preset, range: Range | null): Picked | null {
   if (!range) return null
   const stretch = (ids: readonly string[], a: string, b: string) => {
     const [from, to] = [ids.indexOf(a), ids.indexOf(b)].sort((x, y) => x - y)

@@ -2,38 +2,25 @@ import { useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import type { ResponseAsset } from '@fulgor/core/api'
 import { BLEND_FRAMES, type CabDesign, type MicBench } from '@fulgor/core/cabinet'
-import { BENCH_RESPONSE, cabSpecs, modelOf, type ChoiceSpec } from '@fulgor/core/catalogue'
-import {
-  BENCH_KEY,
-  findSnapshot,
-  holds,
-  placeOf,
-  resolveStage,
-  stagesOf,
-  type Preset,
-  type ResolvedStage,
-  type StageNode,
-} from '@fulgor/core/preset'
+import { cabSpecs, modelOf } from '@fulgor/core/catalogue'
+import { placeOf, resolveStage, stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { cabinetMaker } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
-import { edit, landsIn, newId, presentPreset } from '../../state/actions'
-import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
-import { figure } from '../../ui/format'
-import { NoteMark } from '../../ui/marks'
-import { Pick } from '../../ui/Pick'
+import { edit, newId, presentPreset } from '../../state/actions'
+import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
 import { Segments } from '../../ui/Segments'
-import { ReachChoice } from '../../desk/ReachChoice'
-import { benchFor, cabinetsOf, changeBench, playsBench } from './bench'
+import { benchFor, cabinetsOf, changeBench } from './bench'
 import { ChannelPanel } from './ChannelPanel'
 import { ChannelTable } from './ChannelTable'
 import { ExportDialog } from './ExportDialog'
 import { ConeMap } from './ConeMap'
-import { kilo, ResponseChart } from './ResponseChart'
+import { ResponseChart } from './ResponseChart'
 import { ResponseList } from './ResponseList'
 import { SideView } from './SideView'
 import { useAudition } from './useAudition'
 import { useBenchPicture } from './useBenchPicture'
+import { HeardLine, Loss, CabChoice } from './HeardLine'
 
 /** Loudspeaker, microphones, impulse responses and their blend, for one cabinet of the preset. */
 export function BenchView() {
@@ -219,80 +206,5 @@ function Bench({ preset, stage, cabinets, onChoose }: BenchProps) {
       </div>
       <ExportDialog bench={bench} name={`${preset.name} blend`} open={saving} onClose={() => setSaving(false)} />
     </main>
-  )
-}
-
-function Loss({ lostDb, deepest }: { lostDb: number; deepest: { hz: number; depthDb: number } | null }) {
-  return (
-    <span className="num">
-      {figure(lostDb)} dB{deepest ? ` (${figure(deepest.depthDb, 0)} at ${kilo(deepest.hz)})` : ''}
-    </span>
-  )
-}
-
-/** Says what the lit snapshot plays through this cabinet, and whose microphones are moved. */
-function HeardLine({ preset, stage, heard }: { preset: Preset; stage: StageNode; heard: ResolvedStage }) {
-  const dispatch = useAppDispatch()
-  const store = useAppStore()
-  const lit = useAppSelector((s) => s.editor.snapshot)
-  const snapshot = findSnapshot(preset, lit)
-  const own = snapshot !== undefined && holds(preset, stage.id, BENCH_KEY, snapshot.id)
-  const name = snapshot?.name ?? preset.name
-  const spec = modelOf('cabinet').params.response as ChoiceSpec
-  const playing = spec.options.find((o) => o.value === heard.params.response)?.label
-  const play = () =>
-    dispatch(
-      edit({
-        type: 'setParam',
-        stage: stage.id,
-        snapshot: landsIn(store.getState(), stage.id, 'response'),
-        param: 'response',
-        value: BENCH_RESPONSE,
-      }),
-    )
-  return (
-    <div className="my-0.5 text-[12px]">
-      <p className="flex flex-wrap items-baseline gap-x-2" data-heard={playsBench(heard) ? (own ? 'own' : 'bench') : 'response'}>
-        {playsBench(heard) ? (
-          <span>
-            “{name}” plays {own ? 'microphones of its own' : 'this blend'}
-            {heard.on ? '.' : '; the cabinet is off in it.'}
-          </span>
-        ) : (
-          <>
-            <span>
-              <NoteMark /> “{name}” plays “{playing}”.
-            </span>
-            <button type="button" className="act" onClick={play}>
-              Play the bench
-            </button>
-          </>
-        )}
-        {own && (
-          <button
-            type="button"
-            className="act"
-            onClick={() => dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: snapshot.id, param: BENCH_KEY }))}
-          >
-            To the base
-          </button>
-        )}
-      </p>
-      <ReachChoice preset={preset} stage={stage} param={BENCH_KEY} />
-    </div>
-  )
-}
-
-function CabChoice({ spec, value, onChange }: { spec: ChoiceSpec; value: string; onChange: (value: string) => void }) {
-  const words = (option: string, label: string) =>
-    spec.label === 'Drivers' ? `${label} driver${option === '1' ? '' : 's'}` : spec.label === 'Back' ? `${label} back` : label
-  return (
-    <Pick
-      label={spec.label}
-      value={value}
-      options={spec.options.map((o) => [o.value, words(o.value, o.label)] as const)}
-      className="border-b border-control font-medium"
-      onChange={onChange}
-    />
   )
 }

@@ -1,7 +1,7 @@
 import { Suspense, useMemo } from 'react'
 import type { BenchChannel, MicBench } from '@fulgor/core/cabinet'
 import type { BenchPicture } from '../../threads/cabinet.worker'
-import type { Curve } from '../../ui/Chart'
+import type { Curve } from '../../ui/chartOption'
 import { figure } from '../../ui/format'
 import { LazyChart } from '../../ui/LazyChart'
 import { channelName } from './bench'

@@ -18,7 +18,7 @@ import {
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
-import type { Curve } from '../../ui/Chart'
+import type { Curve } from '../../ui/chartOption'
 import { LazyChart } from '../../ui/LazyChart'
 import { WarningMark } from '../../ui/marks'
 import { MARGINS, MeasuredTravel, TRAVEL_AXIS } from './MeasuredTravel'

@@ -1,55 +1,27 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useMemo, useState, type ClipboardEvent, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react'
+import { useMemo, useState, type CSSProperties } from 'react'
 import { Link } from 'react-router'
-import { cellChanges, snapshotDifference, type Preset } from '@fulgor/core/preset'
+import { cellChanges, snapshotDifference } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
-import { between, copy, paste, rangeChosen, rangeEdits, type Cell } from '../../state/cells'
-import { reachChosen, snapshotChosen } from '../../state/editor'
-import { removeStages } from '../../state/stageBlocks'
+import { between } from '../../state/cells'
+import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import type { Action } from '../../ui/actionList'
 import { Explain } from '../../ui/Explain'
 import { PointerMenu } from '../../ui/PointerMenu'
 import { AddStageDialog } from './AddStageDialog'
-import { focusFirstParam } from './FocusPanel'
-import { focusChosen } from './focusRow'
 import { LoudnessFooter } from './LoudnessFooter'
 import { RangeBar } from './RangeBar'
 import { SnapshotHead } from './SnapshotHead'
 import { cellActions, snapshotActions, stageActions } from './sheetActions'
 import { dropRow, LANE_DRAG } from './routing'
 import { gutterWidth, sheetRows } from './rows'
-import { JoinRow, StageRow } from './StageRow'
+import { JoinRow } from './JoinRow'
+import { cellOf, matrixHands, placeOf } from './matrixHands'
+import { StageRow } from './StageRow'
 import { TraceScale } from './EmberTrace'
-
-type Step = readonly [rows: number, columns: number]
-
-const stepOf = (key: string): Step | undefined =>
-  (({ ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] }) as const)[key]
-
-const cellOf = (target: EventTarget): HTMLElement | null => (target as HTMLElement).closest<HTMLElement>('[data-cell]')
-const placeOf = (cell: HTMLElement): readonly [row: number, column: number] => {
-  const [row, column] = (cell.dataset.cell ?? '').split(',').map(Number)
-  return [row, column]
-}
-
-/** Arrow keys move between the cells of the matrix; `data-cell` is "row,column". Rows without cells are stepped over. */
-function moveFocus(event: KeyboardEvent<HTMLElement>, rows: number): void {
-  const step = stepOf(event.key)
-  const cell = cellOf(event.target)
-  if (!step || !cell || event.altKey || event.ctrlKey || event.metaKey) return
-  const [row, column] = placeOf(cell)
-  const at = (r: number) => event.currentTarget.querySelector<HTMLElement>(`[data-cell="${r},${column + step[1]}"]`)
-  let next: HTMLElement | null = null
-  for (let r = row + step[0]; !next && r >= -1 && r < rows; r += step[0]) {
-    next = at(r)
-    if (step[0] === 0) break
-  }
-  if (!next) return
-  event.preventDefault()
-  next.focus()
-}
+import { LeftOut, SnapshotSwitch, BaseHead } from './MatrixHeads'
 
 export function Matrix() {
   const preset = useAppSelector(presentPreset)
@@ -79,90 +51,7 @@ export function Matrix() {
     return (next < 0 ? rows.length : next) - from
   }
 
-  const cellAt = ([row, column]: readonly [number, number]): Cell | null =>
-    rows[row]?.stage ? { stage: rows[row].id, snapshot: column === 0 ? null : preset.snapshots[column - 1].id } : null
-  const extend = (from: Cell | null, to: Cell | null) => {
-    if (from && to) dispatch(rangeChosen({ from, to }))
-  }
-  /** Shift and an arrow: the far corner moves, the cell that has the focus stays. */
-  const stretch = (event: KeyboardEvent<HTMLElement>): boolean => {
-    const step = stepOf(event.key)
-    const cell = cellOf(event.target)
-    const from = cell && cellAt(placeOf(cell))
-    if (!step || !from || !event.shiftKey || event.altKey || event.ctrlKey || event.metaKey) return false
-    event.preventDefault()
-    const head = range?.to ?? from
-    let row = rows.findIndex((r) => r.id === head.stage) + step[0]
-    while (rows[row] && (rows[row].stage === null || !shown[row])) row += step[0]
-    const whole = head.snapshot === null
-    const column = whole ? 0 : Math.max(1, preset.snapshots.findIndex((s) => s.id === head.snapshot) + step[1] + 1)
-    if (column <= preset.snapshots.length && !(whole && step[0] === 0)) extend(range?.from ?? from, cellAt([row, column]))
-    return true
-  }
-  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
-    if (stretch(event)) return
-    if (picked && cellOf(event.target)) {
-      const whole = picked.snapshots.length === 0
-      const act = {
-        Escape: () => dispatch(rangeChosen(null)),
-        Delete: () => {
-          dispatch(whole ? removeStages(picked.stages) : edit(rangeEdits.reset(picked)))
-          if (whole) dispatch(focusChosen())
-        },
-        Enter: () => (event.ctrlKey || event.metaKey) && picked.snapshots.length > 1 && dispatch(edit(rangeEdits.fill(picked))),
-      }[event.key]
-      if (act) {
-        event.preventDefault()
-        event.stopPropagation()
-        act()
-        return
-      }
-      if (stepOf(event.key) && !event.altKey) dispatch(rangeChosen(null))
-    }
-    // the values of a row come next after it
-    const plainTab = event.key === 'Tab' && !event.shiftKey && (event.target as HTMLElement).matches('[data-stage] [data-cell]')
-    if (plainTab && focusFirstParam()) event.preventDefault()
-    moveFocus(event, rows.length)
-  }
-  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
-    const cell = event.button === 0 ? cellOf(event.target) : null
-    if (!cell) return
-    const to = cellAt(placeOf(cell))
-    const active = document.activeElement && cellOf(document.activeElement)
-    const from = active && cellAt(placeOf(active))
-    if (event.shiftKey && from && to) {
-      event.preventDefault()
-      extend(from, to)
-    } else dispatch(rangeChosen(null))
-  }
-  const onPointerOver = (event: PointerEvent<HTMLElement>) => {
-    if (event.buttons !== 1 || event.pointerType !== 'mouse') return
-    const cell = cellOf(event.target)
-    const active = document.activeElement && cellOf(document.activeElement)
-    if (!cell || !active || (cell === active && !range) || !active.matches('[role=gridcell]')) return
-    extend(cellAt(placeOf(active)), cellAt(placeOf(cell)))
-  }
-  const onCopy = (event: ClipboardEvent<HTMLElement>) => {
-    if (!cellOf(event.target)) return
-    const text = dispatch(copy())
-    if (text === null) return
-    event.clipboardData.setData('text/plain', text)
-    event.preventDefault()
-  }
-  const onCut = (event: ClipboardEvent<HTMLElement>) => {
-    const stages = picked && picked.snapshots.length === 0 ? picked.stages : column === 'name' && chosen ? [chosen] : null
-    if (!stages || !cellOf(event.target)) return
-    onCopy(event)
-    dispatch(removeStages(stages))
-    dispatch(focusChosen())
-  }
-  const onPaste = (event: ClipboardEvent<HTMLElement>) => {
-    if (!cellOf(event.target)) return
-    event.preventDefault()
-    dispatch(paste(event.clipboardData.getData('text/plain')))
-    dispatch(rangeChosen(null))
-    if (column === 'name') dispatch(focusChosen())
-  }
+  const { cellAt, ...handlers } = matrixHands({ preset, rows, shown, picked, range, chosen, column, dispatch })
 
   const onDragEnd = ({ active, over, delta }: DragEndEvent) => {
     if (!over) return
@@ -192,16 +81,7 @@ export function Matrix() {
 
   return (
     <PointerMenu actionsAt={actionsAt}>
-      <section
-        aria-label="Sheet"
-        className="sheet relative min-h-0 min-w-0 overflow-auto"
-        onKeyDownCapture={onKeyDown}
-        onPointerDownCapture={onPointerDown}
-        onPointerOver={onPointerOver}
-        onCopy={onCopy}
-        onCut={onCut}
-        onPaste={onPaste}
-      >
+      <section aria-label="Sheet" className="sheet relative min-h-0 min-w-0 overflow-auto" {...handlers}>
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <div
             className="flex min-h-full min-w-max flex-col max-[700px]:min-w-0"
@@ -299,64 +179,5 @@ export function Matrix() {
         <AddStageDialog open={adding} onClose={() => setAdding(false)} />
       </section>
     </PointerMenu>
-  )
-}
-
-/** Stands for rows that are alike in every snapshot while only the others are shown. */
-const LeftOut = ({ count, onShow }: { count: number; onShow: () => void }) => (
-  <div role="row" className="flex h-5 flex-none items-center border-b border-rule bg-deep">
-    <div role="gridcell" className="sticky left-0 pl-[calc(var(--gutter-w)+6px)]">
-      <button type="button" className="text-axis text-ink3 hover:text-ink" onClick={onShow}>
-        {count} {count === 1 ? 'row' : 'rows'} as the base
-      </button>
-    </div>
-  </div>
-)
-
-/** In a phone's width one snapshot is in view at a time: their numbers stand above the sheet. */
-function SnapshotSwitch({ preset, lit, onAdd }: { preset: Preset; lit: string | null; onAdd: () => void }) {
-  const dispatch = useAppDispatch()
-  return (
-    <div
-      className="flex min-h-9 flex-none items-center gap-1 border-b border-rule px-3 min-[701px]:hidden"
-      role="group"
-      aria-label="Snapshots"
-    >
-      {preset.snapshots.map((snapshot, i) => (
-        <button
-          key={snapshot.id}
-          type="button"
-          aria-pressed={snapshot.id === lit}
-          aria-label={`Snapshot ${i + 1}, ${snapshot.name}`}
-          onClick={() => dispatch(snapshotChosen(snapshot.id))}
-          className={`num min-h-8 min-w-8 border-b-2 ${snapshot.id === lit ? 'border-ember bg-lit font-bold text-ember' : 'border-transparent text-ink2'}`}
-        >
-          {i + 1}
-        </button>
-      ))}
-      {preset.snapshots.length < 8 && (
-        <button type="button" className="act ml-auto text-[12px]" onClick={onAdd}>
-          Add snapshot
-        </button>
-      )}
-    </div>
-  )
-}
-
-/** The base's column: lit, edits reach all snapshots that share a value. */
-function BaseHead({ preset }: { preset: Preset }) {
-  const dispatch = useAppDispatch()
-  const shared = useAppSelector((s) => s.editor.reach === 'shared')
-  if (preset.snapshots.length === 1) return <span className="eyebrow absolute right-2 bottom-1">base</span>
-  return (
-    <button
-      type="button"
-      aria-pressed={shared}
-      title="Base: what all snapshots share that have no value of their own. Chosen, edits reach all of them (E)"
-      className={`absolute right-0 bottom-0 min-h-6 px-2 text-label ${shared ? 'border-b-[3px] border-ember font-bold text-ember' : 'text-ink3 hover:text-ink'}`}
-      onClick={() => dispatch(reachChosen(shared ? 'own' : 'shared'))}
-    >
-      base
-    </button>
   )
 }

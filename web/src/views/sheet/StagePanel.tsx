@@ -1,11 +1,8 @@
-import { formatNumber, formatValue, modelOf, potMark, type NumberSpec } from '@fulgor/core/catalogue'
-import { noteMs } from '@fulgor/core/stage'
+import { modelOf } from '@fulgor/core/catalogue'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import {
   cellChanges,
   effectiveParams,
-  findLane,
   findSnapshot,
   landing,
   resolveStage,
@@ -17,16 +14,14 @@ import {
 import { edit } from '../../state/actions'
 import { pointedAt } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
-import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
 import { ActionsMenu } from '../../ui/ActionsMenu'
-import { Explain } from '../../ui/Explain'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
 import { TextField } from '../../ui/TextField'
 import { delayOthers } from './routing'
 import { stageActions } from './sheetActions'
-import { sheetRows, type SheetRow } from './rows'
+import { type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { Echoes } from './Echoes'
 import { ModelDialog } from './ModelDialog'
@@ -37,7 +32,7 @@ import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
 import { timeWords } from './timeWords'
 import { isTime, typedValue } from '../../state/typedValue'
-import { setToUnity } from '../../state/unity'
+import { unityWords, shortened, UnityButton, InOut, BenchLink, lastOf } from './StagePanelParts'
 
 interface Props {
   preset: Preset
@@ -198,100 +193,5 @@ export function StagePanel({ preset, stage, row }: Props) {
       <InOut above={lane ? lastOf(preset, stage.id) : row.before} stage={stage.id} />
       <p className="mt-2 text-[11.5px] leading-[15px] text-ink3">On a device without it: {model.substitute}</p>
     </div>
-  )
-}
-
-/** Where a pedal's own level pot stands for unity. */
-function unityWords(spec: NumberSpec, unity: number | null): string | null {
-  if (!spec.pot || unity === null) return null
-  if (unity > spec.max) return 'Softer than its input even fully up.'
-  const held = Math.max(spec.min, unity)
-  return `As loud as its input at ${formatNumber({ ...spec, unit: 'knob' }, potMark(spec, held))} (${formatValue(spec, held)}), picked hard.`
-}
-
-/** Why a note value is not what is heard: it lies outside of what the stage can do at this tempo. */
-function shortened(spec: NumberSpec, value: number, note: string | undefined, tempo: number): string | null {
-  if (note === undefined) return null
-  const ms = noteMs(tempo, note)
-  const wanted = spec.unit === 'hz' ? 1000 / ms : spec.unit === 's' ? ms / 1000 : ms
-  return Math.abs(wanted - value) < 1e-6 ? null : `As far as it goes: the note would be ${formatValue(spec, wanted)}`
-}
-
-/** Whose measures stand before a lane's strip: the last node of the lane, or what comes into it. */
-function lastOf(preset: Preset, lane: string): string | null {
-  const nodes = findLane(preset, lane)?.lane.nodes ?? []
-  return nodes.at(-1)?.id ?? sheetRows(preset.chain).find((r) => r.id === lane)?.before ?? null
-}
-
-/** Brings a stage's level to where the whole is as loud with it as without it. */
-function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage: StageNode; on: boolean; lane: boolean }) {
-  const dispatch = useAppDispatch()
-  const [busy, setBusy] = useState(false)
-  if (lane || stage.model === 'output') return null
-  const run = async () => {
-    setBusy(true)
-    await dispatch(setToUnity(stage.id))
-    setBusy(false)
-  }
-  return (
-    <p className="mt-1.5">
-      <button
-        type="button"
-        className="act"
-        disabled={busy || !on}
-        onClick={() => void run()}
-        title={`Sets its level so that “${preset.name}” is as loud with ${modelOf(stage.model).name} as without it, on the current riff`}
-      >
-        {busy ? 'Measuring …' : 'Set to unity'}
-      </button>{' '}
-      <Explain term="unity" />
-    </p>
-  )
-}
-
-/** Measured figures before and after the stage in the lit snapshot. */
-function InOut({ above, stage }: { above: string | null; stage: string }) {
-  const entry = useAppSelector((s) => (s.editor.snapshot ? s.measures.snapshots[s.editor.snapshot] : undefined))
-  const before = above ? entry?.stages[above] : undefined
-  const after = entry?.stages[stage]
-  const rows = [
-    ['RMS, dBFS', before?.rmsDbfs, after?.rmsDbfs, 1],
-    ['True peak, dBTP', before?.truePeakDbtp, after?.truePeakDbtp, 1],
-    ['Crest, dB', before?.crestDb, after?.crestDb, 1],
-    ['Brightness, Hz', before?.centroidHz, after?.centroidHz, 0],
-  ] as const
-  return (
-    <table className="mt-2.5 w-full border-t border-rule2 text-[11.5px]">
-      <thead>
-        <tr className="text-label text-ink3">
-          <th className="text-left font-normal">
-            Measured <Explain term="crest" />
-          </th>
-          <th className="w-16 text-right font-normal">in</th>
-          <th className="w-16 text-right font-normal">out</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(([label, a, b, places]) => (
-          <tr key={label} className="border-t border-rule">
-            <td className="py-0.5">{label}</td>
-            <td className="num text-right">{above === null ? 'the riff' : before ? figure(a, places) : '…'}</td>
-            <td className="num text-right" data-out={label}>
-              {after ? figure(b, places) : '…'}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  )
-}
-
-/** To the place where a cabinet's microphones stand. */
-function BenchLink({ stage }: { stage: StageNode }) {
-  const id = useAppSelector((s) => s.editor.id)
-  return (
-    <Link className="act mt-1 block w-fit" to={`/bench/${id}?stage=${stage.id}`}>
-      Open the mic bench
-    </Link>
   )
 }

@@ -1,0 +1,50 @@
+import type { Processor, StereoBlock } from '../base/block'
+import { Biquad, design } from '../filters/biquad'
+import { Glides } from '../base/smooth'
+import { dbToGain } from '../base/units'
+
+export interface CleanBoostParams {
+  /** dB. */
+  boost: number
+  bright: 'off' | 'on'
+}
+
+/** Linear gain with a bright switch: a shelf of 6 dB above 2.5 kHz. */
+export class CleanBoost implements Processor<CleanBoostParams> {
+  readonly latency = 0
+  private readonly glides = new Glides()
+  private readonly gain = this.glides.add()
+  private readonly bright = this.glides.add()
+  private readonly shelf = new Biquad()
+  private rate = 48_000
+
+  prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
+    this.rate = sampleRate
+  }
+
+  set(p: CleanBoostParams, immediate: boolean): void {
+    this.gain.set(dbToGain(p.boost), immediate)
+    this.bright.set(p.bright === 'on' ? 6 : 0, immediate)
+  }
+
+  tick(): void {
+    this.glides.tick()
+    this.shelf.tick()
+    if (!this.bright.moving) return
+    design.highShelf(this.shelf.target, 2_500, this.bright.value, this.rate)
+    this.shelf.glide()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    const { left, right, stereo, at } = block
+    const { value, step } = this.gain
+    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
+    if (stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
+    this.shelf.process(block, frames)
+  }
+
+  reset(): void {
+    this.shelf.reset()
+  }
+}

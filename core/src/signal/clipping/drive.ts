@@ -1,0 +1,61 @@
+import { foldToMono, type Processor, type StereoBlock } from '../base/block'
+import { Clipping, type Quality } from './clipping'
+import { Smooth } from '../base/smooth'
+
+type Smooths<C extends string> = Readonly<Record<C, Smooth>>
+
+/** A clipping pedal: how its knobs become numbers, and the program that they move. */
+export interface DriveCircuit<P, C extends string = string> {
+  /** Targets of the gliding values from the parameters. */
+  readonly controls: Readonly<Record<C, (p: P) => number>>
+  /** Lays the program out; the returned function writes the gliding values at every tick. */
+  lay(clipping: Clipping): (values: Smooths<C>) => void
+}
+
+/** Declares a circuit: what its program reads must be among its controls. */
+export const circuit =
+  <P>() =>
+  <C extends string>(of: DriveCircuit<P, C>): DriveCircuit<P> =>
+    of
+
+/** Runs a drive circuit on the sum of both sides. */
+export class Drive<P> implements Processor<P> {
+  readonly latency: number
+  private readonly values: Smooths<string>
+  private readonly list: readonly Smooth[]
+  private clipping: Clipping | null = null
+  private write: (values: Smooths<string>) => void = () => undefined
+
+  constructor(
+    private readonly circuit: DriveCircuit<P>,
+    private readonly quality: Quality,
+  ) {
+    this.latency = Clipping.latency(quality)
+    this.values = Object.fromEntries(Object.keys(circuit.controls).map((key) => [key, new Smooth()]))
+    this.list = Object.values(this.values)
+  }
+
+  prepare(sampleRate: number): void {
+    for (const smooth of this.list) smooth.prepare(sampleRate)
+    this.clipping = new Clipping(this.quality, sampleRate)
+    this.write = this.circuit.lay(this.clipping)
+  }
+
+  set(p: P, immediate: boolean): void {
+    for (const [key, target] of Object.entries(this.circuit.controls)) this.values[key].set(target(p), immediate)
+  }
+
+  tick(): void {
+    for (const smooth of this.list) smooth.tick()
+    this.write(this.values)
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    foldToMono(block, frames)
+    this.clipping?.process(block.left, frames, block.at)
+  }
+
+  reset(): void {
+    this.clipping?.reset()
+  }
+}

@@ -1,0 +1,423 @@
+import { CHUNK, foldToMono, type Processor, type StereoBlock } from '../base/block'
+import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
+import { Smooth } from '../base/smooth'
+import {
+  bassTaper,
+  bilinear,
+  digitalMagnitude,
+  stackTransfer,
+  type AnalogCoefficients,
+  type ToneStack,
+  type ToneStackPots,
+} from '../filters/toneStack'
+import { audioTaper, dbToGain, evenTaper } from '../base/units'
+
+/** Knobs that a design lacks stay undefined. All 0–10 but for those noted. */
+export interface TubeAmpParams {
+  gain: number
+  bass?: number
+  mid?: number
+  treble?: number
+  tone?: number
+  presence?: number
+  cut?: number
+  master?: number
+  /** 5 as the amp is; below it scooped, above it forward. */
+  voice?: number
+  /** How much of the loudspeaker's resonance the power section lets through. */
+  depth?: number
+  bright?: 'off' | 'on'
+  /** The low one takes half of the guitar. */
+  input?: 'high' | 'low'
+  channel?: string
+  valves: PowerSection
+  /** dB below full power. */
+  power: number
+  /** %. */
+  sag: number
+}
+
+/** A preamp stage: its gain counts from the stage before at its clip level (the first one: from full scale) to its own. */
+export interface GainStage extends StageShape {
+  gain: number
+  /**
+   * Bias that is added while the stage is driven hard: its grid draws current and charges the capacitor before it within
+   * {@link BLOCKING_S}, from which it comes back in the longer of the two.
+   */
+  blocking?: number
+}
+
+export interface AmpChannel {
+  readonly stages: readonly GainStage[]
+  /** dB that the gain knob's travel spans. */
+  readonly span: number
+  /** Index of the stage that the gain knob feeds. */
+  readonly gainBefore: number
+  /** Index of the stage that the tone stack feeds; the number of stages when it stands behind them all. */
+  readonly toneBefore: number
+  /** Gain into the power stage at full master. */
+  readonly powerGain: number
+  /** Correction of the output so that channels and amps are about equally loud, dB. */
+  readonly outputDb: number
+}
+
+/** What distinguishes one amp design from another. */
+export interface TubeAmpDesign {
+  /** High-pass and low-pass at the input, Hz; none where the first stage passes all that a guitar has. */
+  readonly inputHz?: readonly [low: number, high: number]
+  /** Capacitor over the volume pot: corner in Hz and lift in dB at low settings. */
+  readonly bright?: { readonly hz: number; readonly db: number }
+  readonly channels: Readonly<Record<string, AmpChannel>>
+  readonly toneStack: ToneStack
+  /** Centre of the mid-voicing control, Hz. */
+  readonly voiceHz?: number
+  readonly power: {
+    /** Share of the hard knee: what negative feedback makes of a soft clip. */
+    readonly feedback: number
+    readonly bias: number
+    /** dB that the presence knob lifts at 10, and its corner. */
+    readonly presenceDb: number
+    readonly presenceHz: number
+    /** Share of the supply that is lost at full output and 100 % sag, and the times of drop and recovery in s. */
+    readonly sagDepth: number
+    readonly sagTimes: readonly [fall: number, recover: number]
+  }
+}
+
+/** Full scale of the power stage's clip level: a driven amp comes out near −18 dBFS RMS. */
+const OUTPUT_LEVEL = 0.12
+
+/** Rise and fall of a driven stage's bias, s (common practice, no source: coupling capacitor and grid resistor). */
+export const BLOCKING_S = [0.006, 0.07] as const
+/** Mean output over the clip level from which the grid draws current. */
+const GRID_CURRENT = 0.45
+
+/** dB of the mid-voicing control to either side. */
+const VOICE_DB = 6
+/** dB that the depth control lifts the loudspeaker's resonance by at 10. */
+const DEPTH_DB = 9
+
+interface Section {
+  /** dB into the power stage that it takes more than another. */
+  readonly headroomDb: number
+  /** Lift of the loudspeaker's resonance and of its top, in dB, as far as negative feedback does not even them out. */
+  readonly resonanceDb: number
+  readonly topDb: number
+  /** Share of negative feedback, 0–1: it falls as the stage is driven, and the loudspeaker's impedance comes through. */
+  readonly feedback: number
+  /** Transformer corners, Hz. */
+  readonly lowHz: number
+  readonly highHz: number
+}
+
+/**
+ * The power sections. An open loop follows the impedance of the loudspeaker, which rises at its resonance and towards the top
+ * (Beranek, Acoustics, 1954, ch. 7); feedback makes it even. The figures are common practice, no source.
+ */
+const SECTIONS = {
+  large: { headroomDb: 4, resonanceDb: 6, topDb: 5, feedback: 0.7, lowHz: 32, highHz: 13_000 },
+  'large-mid': { headroomDb: 2.5, resonanceDb: 4, topDb: 2, feedback: 0.35, lowHz: 45, highHz: 11_000 },
+  chime: { headroomDb: -0.5, resonanceDb: 4, topDb: 5, feedback: 0, lowHz: 50, highHz: 13_500 },
+  small: { headroomDb: -3, resonanceDb: 2, topDb: 1, feedback: 0.1, lowHz: 60, highHz: 9_000 },
+} as const satisfies Record<string, Section>
+export type PowerSection = keyof typeof SECTIONS
+
+/** Resonance of a loudspeaker in its box. */
+const RESONANCE = { hz: 105, q: 1.8 }
+
+/** In the order that {@link bilinear} writes them, less a0. */
+const COEFFICIENTS = ['b0', 'b1', 'b2', 'b3', 'a1', 'a2', 'a3'] as const
+
+/** A section of up to third order whose coefficients glide. */
+class MovingSection {
+  private readonly wanted = new Float64Array(8)
+  private readonly now = new Float64Array(COEFFICIENTS.length)
+  private fresh = true
+  /** Nothing moves, and nothing has to be written. */
+  private still = true
+
+  constructor(
+    private readonly op: Operation<'section'>,
+    private readonly rate: number,
+  ) {}
+
+  /** On the control grid; `target` null: it stands still. */
+  tick(target: AnalogCoefficients | null): void {
+    const { op, now, wanted, fresh } = this
+    if (target) bilinear(target, this.rate, wanted)
+    else if (this.still) return
+    this.still = target === null
+    for (let i = 0; i < COEFFICIENTS.length; i++) {
+      const to = wanted[i < 4 ? i : i + 1]
+      op.glide(COEFFICIENTS[i], fresh ? to : now[i], to)
+      now[i] = to
+    }
+    this.fresh = false
+  }
+}
+
+/** A driven stage whose bias moves. */
+class BlockingStage {
+  private charge = 0
+  private mean = 0
+  private bias: number
+
+  constructor(
+    private readonly op: Operation<'stage'>,
+    private readonly shape: GainStage,
+    private readonly frames: number,
+    private readonly rise: number,
+    private readonly fall: number,
+    private readonly even: number,
+  ) {
+    this.bias = shape.bias ?? 0
+  }
+
+  tick(): void {
+    const { bias: rest = 0, blocking = 0 } = this.shape
+    // a chunk holds no whole periods: without a mean over some of them the bias would tremble with the tone
+    this.mean += (this.op.take('driven') / this.frames - this.mean) * this.even
+    const driven = Math.max(0, this.mean - GRID_CURRENT) / (1 - GRID_CURRENT)
+    this.charge += (driven - this.charge) * (driven > this.charge ? this.rise : this.fall)
+    if (this.charge < 1e-9) this.charge = 0
+    const next = rest + (rest < 0 ? -1 : 1) * blocking * this.charge
+    this.op.glide('bias', this.bias, next)
+    this.op.put('biasAtRest', rest)
+    this.bias = next
+  }
+
+  reset(): void {
+    this.charge = this.mean = 0
+    this.bias = this.shape.bias ?? 0
+    this.op.glide('bias', this.bias, this.bias)
+    this.op.put('biasAtRest', this.bias)
+  }
+}
+
+/** A bell of `db` around `hz`, as a transfer function. */
+function bell(hz: number, db: number, q: number): AnalogCoefficients {
+  const w = 2 * Math.PI * hz
+  const a = Math.pow(10, db / 40)
+  return { b: [1, a / (q * w), 1 / (w * w), 0], a: [1, 1 / (a * q * w), 1 / (w * w), 0] }
+}
+
+/**
+ * Clipping preamp stages with coupling filters whose bias shifts when they are driven, the passive tone stack, master, and a power
+ * stage whose supply drops and recovers with the load and whose negative feedback gives way as it clips; all oversampled, in
+ * WebAssembly (core/kernel/clipping.ts).
+ * Sources: Pakarinen & Yeh, CMJ 2009 (structure, blocking, feedback); Karjalainen & Pakarinen, ICASSP 2006 (stage model, simplified here
+ * to a biased memoryless clip between filters); Yeh & Smith, DAFx-06 (tone stack).
+ */
+export class TubeAmp implements Processor<TubeAmpParams> {
+  readonly latency: number
+  private readonly list: Smooth[] = []
+  private readonly gain = this.smooth()
+  private readonly bass = this.smooth()
+  private readonly mid = this.smooth()
+  private readonly treble = this.smooth()
+  private readonly presence = this.smooth()
+  private readonly cut = this.smooth()
+  private readonly master = this.smooth()
+  private readonly power = this.smooth()
+  private readonly bright = this.smooth()
+  private readonly voice = this.smooth()
+  private readonly depth = this.smooth()
+  private readonly pad = this.smooth()
+  private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
+  private clipping: Clipping | null = null
+  private readonly ops: {
+    pad?: Operation<'poles'>
+    bright?: Operation<'shelf'>
+    gain?: Operation<'stage'>
+    power?: Operation<'power'>
+    cut?: Operation<'shelf'>
+  } = {}
+  private tone: MovingSection | null = null
+  private voicing: MovingSection | null = null
+  private blocking: BlockingStage[] = []
+  private section: Section = SECTIONS.large
+  private sampleRate = 48_000
+  private built = ''
+  private channel: AmpChannel
+  private gainScale = 1
+  private sag = 0
+  private drop = 0
+  private fall = 0
+  private recover = 0
+  private supply = 1
+  private supplyNext = 1
+  /** Share of its feedback that the power stage has left. */
+  private held = 1
+  private fresh = true
+  private presenceNow = 0
+  private depthNow = 0
+  private output = OUTPUT_LEVEL
+  private toneGain = 1
+
+  constructor(
+    private readonly design: TubeAmpDesign,
+    private readonly quality: Quality,
+  ) {
+    this.latency = Clipping.latency(quality)
+    this.channel = Object.values(design.channels)[0]
+  }
+
+  private smooth(): Smooth {
+    const smooth = new Smooth()
+    this.list.push(smooth)
+    return smooth
+  }
+
+  prepare(sampleRate: number): void {
+    this.sampleRate = sampleRate
+    for (const s of this.list) s.prepare(sampleRate)
+    this.pad.prepare(sampleRate, 0.04)
+    const [fall, recover] = this.design.power.sagTimes
+    this.fall = this.step(fall)
+    this.recover = this.step(recover)
+  }
+
+  /** Share of a distance that is gone in one chunk at a time constant, s. */
+  private step(seconds: number): number {
+    return 1 - Math.exp(-CHUNK / (this.sampleRate * seconds))
+  }
+
+  /** Lays the program out; a choice of channel or valves comes as a second instance, so this happens once. */
+  private build(channel: string, valves: PowerSection): void {
+    const { design, ops } = this
+    const clipping = new Clipping(this.quality, this.sampleRate)
+    const section = (this.section = SECTIONS[valves])
+    const rate = this.sampleRate * clipping.factor
+    const frames = CHUNK * clipping.factor
+    const moving = () => new MovingSection(clipping.section(), rate)
+    this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
+    ops.pad = clipping.poles(design.inputHz?.[0] ?? null, design.inputHz?.[1] ?? null)
+    const { stages, gainBefore, toneBefore } = this.channel
+    stages.forEach((stage, i) => {
+      if (i === toneBefore) this.tone = moving()
+      if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
+      const op = clipping.stage(stage)
+      if (stage.blocking)
+        this.blocking.push(new BlockingStage(op, stage, frames, this.step(BLOCKING_S[0]), this.step(BLOCKING_S[1]), this.step(0.008)))
+      if (i === gainBefore) {
+        ops.gain = op
+        this.gainScale = stage.gain
+      }
+    })
+    if (toneBefore >= stages.length) this.tone = moving()
+    if (design.voiceHz) this.voicing = moving()
+    if (design.power.presenceDb === 0) ops.cut = clipping.shelf(2_200)
+    ops.power = clipping.power({
+      bias: design.power.bias,
+      hardness: design.power.feedback,
+      presenceHz: design.power.presenceHz,
+      lowHz: section.lowHz,
+      highHz: section.highHz,
+      resonanceHz: RESONANCE.hz,
+      resonanceQ: RESONANCE.q,
+    })
+    this.toneGain = dbToGain(-section.headroomDb) * this.channel.powerGain
+    this.output = OUTPUT_LEVEL * dbToGain(this.channel.outputDb + section.headroomDb / 2)
+    this.clipping = clipping
+  }
+
+  set(p: TubeAmpParams, immediate: boolean): void {
+    const wanted = `${p.channel ?? ''} ${p.valves}`
+    if (wanted !== this.built) {
+      this.build(p.channel ?? '', p.valves)
+      this.built = wanted
+    }
+    const { design } = this
+    const { span } = this.channel
+    const gain = evenTaper(p.gain, span)
+    this.gain.set(gain, immediate)
+    this.bass.set(bassTaper(p.bass ?? 5), immediate)
+    this.mid.set((p.mid ?? p.tone ?? 5) / 10, immediate)
+    this.treble.set((p.treble ?? p.tone ?? 5) / 10, immediate)
+    this.presence.set(((p.presence ?? 0) / 10) * design.power.presenceDb, immediate)
+    this.cut.set(dbToGain((-(p.cut ?? 0) / 10) * 15) - 1, immediate)
+    this.master.set(p.master === undefined ? 1 : audioTaper(p.master), immediate)
+    this.voice.set((((p.voice ?? 5) - 5) / 5) * VOICE_DB, immediate)
+    this.depth.set(((p.depth ?? 0) / 10) * DEPTH_DB, immediate)
+    this.pad.set(p.input === 'low' ? 0.5 : 1, immediate)
+    // less power: the stage clips earlier, and comes out as much quieter
+    this.power.set(dbToGain(p.power), immediate)
+    // the capacitor bridges what the pot has not turned up: at full volume it does nothing
+    this.bright.set(p.bright === 'on' && design.bright ? dbToGain(design.bright.db * (1 - gain)) - 1 : 0, immediate)
+    this.sag = p.sag / 100
+  }
+
+  tick(): void {
+    const { bass, mid, treble, voice, pots, ops, clipping, design } = this
+    for (const smooth of this.list) smooth.tick()
+    if (!clipping || !ops.power) return
+    const turned = bass.moving || mid.moving || treble.moving
+    if (turned) {
+      pots.bass = bass.value + CHUNK * bass.step
+      pots.mid = mid.value + CHUNK * mid.step
+      pots.treble = treble.value + CHUNK * treble.step
+    }
+    this.tone?.tick(turned ? stackTransfer(design.toneStack, pots) : null)
+    this.voicing?.tick(voice.moving ? bell(design.voiceHz ?? 700, voice.value + CHUNK * voice.step, 0.7) : null)
+    ops.pad?.ramp('gain', this.pad)
+    ops.gain?.ramp('gain', this.gain, this.gainScale)
+    ops.bright?.ramp('share', this.bright)
+    ops.cut?.ramp('share', this.cut)
+    for (const stage of this.blocking) stage.tick()
+    this.tickPower(ops.power, CHUNK * clipping.factor)
+  }
+
+  /**
+   * Clip level and gain of the power stage follow its supply, which drops with what it draws and comes back when it rests. Where it
+   * clips there is no gain left for negative feedback, and the loudspeaker's impedance lifts resonance and top.
+   */
+  private tickPower(op: Operation<'power'>, frames: number): void {
+    const { master, power, section, presence, depth } = this
+    // what a push-pull pair draws rises fast from rest, then slower (common practice, no source)
+    const load = Math.sqrt(op.take('drawn') / frames)
+    this.drop += (load - this.drop) * (load > this.drop ? this.fall : this.recover)
+    if (this.drop < 1e-9) this.drop = 0
+    this.supply = this.supplyNext
+    this.supplyNext = 1 - this.sag * this.design.power.sagDepth * Math.min(1, this.drop)
+    const masterEnd = master.value + CHUNK * master.step
+    const powerEnd = power.value + CHUNK * power.step
+    const drive = master.value * power.value * this.toneGain
+    op.glide('gain', drive, masterEnd * powerEnd * this.toneGain)
+    const out = (this.output * this.supply) / power.value
+    op.glide('supply', out, (this.output * this.supplyNext) / powerEnd)
+    this.held = section.feedback * Math.max(0, 1 - 1.6 * Math.max(0, this.drop - 0.4))
+    const open = 1 - this.held
+    // presence and depth take from the feedback: with none left they have nothing to take
+    const lift = dbToGain(open * section.topDb + presence.value + CHUNK * presence.step) - 1
+    const boom = dbToGain(open * section.resonanceDb + depth.value + CHUNK * depth.step) - 1
+    if (this.fresh) {
+      this.presenceNow = lift
+      this.depthNow = boom
+      this.fresh = false
+    }
+    op.glide('presence', this.presenceNow, lift)
+    op.glide('resonance', this.depthNow, boom)
+    this.presenceNow = lift
+    this.depthNow = boom
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    foldToMono(block, frames)
+    this.clipping?.process(block.left, frames, block.at)
+  }
+
+  reset(): void {
+    this.clipping?.reset()
+    for (const stage of this.blocking) stage.reset()
+    this.drop = 0
+    this.supply = this.supplyNext = 1
+    this.fresh = true
+  }
+}
+
+/** Response in dB of a design's tone stack as the engine runs it; for tests. */
+export function toneStackDb(stack: ToneStack, pots: ToneStackPots, hz: number, sampleRate: number): number {
+  const out = new Float64Array(8)
+  bilinear(stackTransfer(stack, pots), sampleRate, out)
+  return 20 * Math.log10(digitalMagnitude(out, hz, sampleRate))
+}

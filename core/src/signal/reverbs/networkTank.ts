@@ -1,0 +1,164 @@
+import { CHUNK } from '../base/block'
+import { instantiate } from '../kernel/kernel'
+import { onePoleCoefficient } from '../base/onePole'
+import type { Tank } from './reverb'
+
+/** The place that a network imitates. */
+export interface NetworkShape {
+  /** Eight line and four diffuser lengths in ms, mutually inharmonic. */
+  readonly linesMs: readonly number[]
+  readonly diffusersMs: readonly number[]
+  /** Decay time at the top of the band over that below. */
+  readonly damping: number
+  /** First reflections: time in ms, gain, side −1 to 1. */
+  readonly early: readonly (readonly [ms: number, gain: number, side: number])[]
+  /** Level of the late part, so that all reverbs are about equally loud at the same mix. */
+  readonly late: number
+}
+
+interface Kernel {
+  memory: WebAssembly.Memory
+  setup(lineSize: number, diffuserSize: number): void
+  settingsAt(): number
+  feedAt(): number
+  leftAt(): number
+  rightAt(): number
+  process(frames: number): void
+  reset(): void
+}
+
+/** With more the decay would not be the same over the band in which it is measured. */
+const MOST_POLE = 0.5
+
+/** A room as a feedback delay network (core/kernel/reverb.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
+export class NetworkTank implements Tank {
+  private kernel: Kernel | null = null
+  private lengths = new Int32Array(0)
+  private settings = new Float32Array(0)
+  private feed = new Float64Array(0)
+  private left = new Float64Array(0)
+  private right = new Float64Array(0)
+  private ring = new Float64Array(64)
+  private mask = 63
+  private write = 0
+  private taps: Int32Array
+  private readonly leftGains: Float64Array
+  private readonly rightGains: Float64Array
+  private rate = 48_000
+
+  constructor(private readonly shape: NetworkShape) {
+    this.taps = new Int32Array(shape.early.length)
+    this.leftGains = Float64Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 - side))
+    this.rightGains = Float64Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 + side))
+  }
+
+  prepare(sampleRate: number): void {
+    this.rate = sampleRate
+    const frames = (ms: number) => Math.max(1, Math.round((ms / 1000) * sampleRate))
+    const size = (ms: readonly number[]) => 1 << Math.ceil(Math.log2(Math.max(...ms.map(frames)) + CHUNK + 1))
+    const { linesMs, diffusersMs, early } = this.shape
+    const kernel = instantiate('reverb') as Kernel
+    kernel.setup(size(linesMs), size(diffusersMs))
+    const { buffer } = kernel.memory
+    const at = kernel.settingsAt()
+    this.lengths = new Int32Array(buffer, at, 12)
+    this.lengths.set([...linesMs, ...diffusersMs].map(frames))
+    this.settings = new Float32Array(buffer, at + 48, 28)
+    this.feed = new Float64Array(buffer, kernel.feedAt(), CHUNK)
+    this.left = new Float64Array(buffer, kernel.leftAt(), CHUNK)
+    this.right = new Float64Array(buffer, kernel.rightAt(), CHUNK)
+    this.kernel = kernel
+    this.taps = Int32Array.from(early, ([ms]) => Math.round((ms / 1000) * sampleRate))
+    const ring = 1 << Math.ceil(Math.log2(Math.max(0, ...this.taps) + CHUNK + 1))
+    this.ring = new Float64Array(ring)
+    this.mask = ring - 1
+  }
+
+  /**
+   * Jot's one-pole: pole for the shorter decay at the top, gain so that the decay is right at 1 kHz, where a decay is measured; what lies
+   * below the crossover gets another gain.
+   */
+  tune(decay: number, density: number, low: number, crossover: number): void {
+    const { settings, lengths, rate } = this
+    const { damping } = this.shape
+    settings[0] = 0.15 + 0.57 * density
+    settings[1] = onePoleCoefficient(crossover, rate)
+    const w = (2 * Math.PI * 1000) / rate
+    for (let k = 0; k < 8; k++) {
+      const db = (-60 * lengths[k]) / (decay * rate)
+      const pole = Math.min(MOST_POLE, (Math.LN10 / 80) * -db * (1 / (damping * damping) - 1))
+      const gain = Math.pow(10, db / 20) * Math.hypot(1 - pole * Math.cos(w), pole * Math.sin(w))
+      settings[4 + k] = gain
+      settings[12 + k] = pole
+      settings[20 + k] = gain * (Math.pow(10, (db / low - db) / 20) - 1)
+    }
+  }
+
+  process(feed: Float64Array, left: Float64Array, right: Float64Array, _at: number, frames: number): void {
+    const { ring, mask, write, taps, leftGains, rightGains, feed: into, left: l, right: r } = this
+    const { late } = this.shape
+    for (let i = 0; i < frames; i++) into[i] = feed[i]
+    this.kernel?.process(frames)
+    for (let i = 0; i < frames; i++) {
+      left[i] = late * l[i]
+      right[i] = late * r[i]
+    }
+    if (taps.length === 0) return
+    for (let i = 0; i < frames; i++) ring[(write + i) & mask] = feed[i]
+    for (let t = 0; t < taps.length; t++) {
+      const toLeft = leftGains[t]
+      const toRight = rightGains[t]
+      const from = write - taps[t]
+      for (let i = 0; i < frames; i++) {
+        const x = ring[(from + i) & mask]
+        left[i] += toLeft * x
+        right[i] += toRight * x
+      }
+    }
+    this.write = (write + frames) & mask
+  }
+
+  reset(): void {
+    this.kernel?.reset()
+    this.ring.fill(0)
+  }
+}
+
+export const HALL: NetworkShape = {
+  linesMs: [31.7, 38.9, 44.3, 52.1, 59.3, 67.7, 74.9, 83.3],
+  diffusersMs: [4.7, 7.3, 11.9, 16.3],
+  damping: 0.35,
+  early: [],
+  late: 0.5,
+}
+
+export const ROOM: NetworkShape = {
+  linesMs: [11.3, 13.9, 16.7, 19.1, 22.3, 25.9, 29.3, 33.7],
+  diffusersMs: [1.9, 3.1, 4.3, 6.1],
+  damping: 0.45,
+  early: [
+    [5.3, 0.5, -0.6],
+    [8.1, 0.42, 0.7],
+    [12.7, 0.36, 0.2],
+    [17.9, 0.3, -0.8],
+    [23.3, 0.25, 0.5],
+    [31.1, 0.2, -0.2],
+  ],
+  late: 0.4,
+}
+
+export const AMBIENCE: NetworkShape = {
+  linesMs: [5.9, 7.1, 8.3, 9.7, 11.3, 12.7, 14.9, 16.3],
+  diffusersMs: [0.9, 1.7, 2.3, 3.1],
+  damping: 0.6,
+  early: [
+    [1.9, 0.5, 0.4],
+    [3.7, 0.46, -0.7],
+    [6.1, 0.42, 0.8],
+    [8.9, 0.36, -0.3],
+    [12.1, 0.3, 0.2],
+    [16.7, 0.26, -0.8],
+    [21.7, 0.2, 0.6],
+  ],
+  late: 0.22,
+}

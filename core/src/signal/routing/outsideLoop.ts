@@ -1,0 +1,58 @@
+import { CHUNK, type Processor, type StereoBlock } from '../base/block'
+import { mixVoice, setMix } from '../base/mix'
+import { Glides } from '../base/smooth'
+import { SwapDelay } from '../base/swapDelay'
+import { dbToGain } from '../base/units'
+
+export interface OutsideLoopParams {
+  /** dB into and out of the outside amp. */
+  send: number
+  return: number
+  /** ms that the trip through converters and cables takes. */
+  trip: number
+  polarity: 'normal' | 'inverted'
+  /** %. */
+  mix: number
+}
+
+/** The place where an outside amp is looped in: its levels, its lateness and its polarity against what passes beside it. */
+export class OutsideLoop implements Processor<OutsideLoopParams> {
+  readonly latency = 0
+  private readonly glides = new Glides()
+  private readonly mix = this.glides.mix()
+  private readonly delays = [new SwapDelay(), new SwapDelay()]
+  private readonly late = new Float64Array(CHUNK)
+  private rate = 48_000
+
+  prepare(sampleRate: number): void {
+    this.glides.prepare(sampleRate)
+    this.rate = sampleRate
+    for (const delay of this.delays) delay.prepare(0.05 * sampleRate, sampleRate)
+  }
+
+  set(p: OutsideLoopParams, immediate: boolean): void {
+    setMix(this.mix, p.mix, immediate, 1, dbToGain(p.send + p.return) * (p.polarity === 'inverted' ? -1 : 1))
+    for (const delay of this.delays) delay.set((p.trip / 1000) * this.rate, immediate)
+  }
+
+  tick(): void {
+    this.glides.tick()
+    for (const delay of this.delays) delay.tick()
+  }
+
+  process(block: StereoBlock, frames: number): void {
+    this.side(this.delays[0], block.left, block.at, frames)
+    if (block.stereo) this.side(this.delays[1], block.right, block.at, frames)
+  }
+
+  private side(delay: SwapDelay, data: Float64Array, at: number, frames: number): void {
+    const { late } = this
+    for (let i = 0; i < frames; i++) late[i] = data[i]
+    delay.process(late, at, frames)
+    mixVoice(this.mix, data, late, at, frames)
+  }
+
+  reset(): void {
+    for (const delay of this.delays) delay.reset()
+  }
+}

@@ -1,0 +1,11 @@
+import type { Processor } from '../base/block'
+
+/** Passes the sound: for stages whose whole effect is the level that every stage has. */
+export class Through implements Processor {
+  readonly latency = 0
+  prepare(): void {}
+  set(): void {}
+  tick(): void {}
+  process(): void {}
+  reset(): void {}
+}

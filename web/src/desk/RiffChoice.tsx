@@ -1,0 +1,170 @@
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
+import { useRef, useState, type DragEvent } from 'react'
+import { shippedRiffs } from '@fulgor/core/riffs'
+import { GUITARS, type RiffChoice as Riff } from '@fulgor/core/preset'
+import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../api/api'
+import { edit, presentPreset } from '../state/actions'
+import { notified } from '../state/notices'
+import { useAppDispatch, useAppSelector } from '../state/store'
+import { figure } from '../ui/format'
+import { Chevron } from '../ui/marks'
+import { Pick } from '../ui/Pick'
+import { PICKINGS, PICKUP_CHOICES, pickupChosen, shortPickup, shortTuning, TUNING_CHOICES } from '../ui/riffWords'
+import { Segments } from '../ui/Segments'
+import { LiveInputDialog } from './LiveInput'
+
+export function RiffChoice({ whole }: { whole: boolean }) {
+  const dispatch = useAppDispatch()
+  const preset = useAppSelector(presentPreset)
+  const { data: own = [] } = useRiffsQuery(undefined)
+  const [upload, { isLoading }] = useUploadRiffMutation()
+  const [over, setOver] = useState(false)
+  const [live, setLive] = useState(false)
+  const source = useAppSelector((s) => s.player.source)
+  const input = useRef<HTMLInputElement>(null)
+  if (!preset) return null
+  const { riff } = preset
+  const shipped = shippedRiffs.some((r) => r.id === riff.id)
+  const options = [...shippedRiffs.map((r) => ({ id: r.id, name: r.name })), ...own.map((r) => ({ id: r.hash, name: r.name }))]
+  const choose = (id: string) => dispatch(edit({ type: 'setRiff', riff: { ...riff, id } }))
+  const take = async (file: File | undefined) => {
+    if (!file) return
+    const answer = await upload(file)
+    if (answer.error) {
+      dispatch(notified({ kind: 'warning', text: sentenceOf(answer.error) }))
+      return
+    }
+    choose(answer.data.hash)
+    dispatch(
+      notified({
+        kind: 'note',
+        text: `“${answer.data.name}” is kept with your riffs (${figure(answer.data.frames / answer.data.sampleRate)} s, ${answer.data.sampleRate} Hz).`,
+      }),
+    )
+  }
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault()
+    setOver(false)
+    void take(event.dataTransfer.files[0])
+  }
+  return (
+    <div
+      className={`min-w-0 min-[861px]:min-w-[190px] ${over ? 'outline-2 outline-offset-4 outline-lane outline-dashed' : ''}`}
+      onDragOver={(event) => {
+        event.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={onDrop}
+    >
+      <div className={`eyebrow flex flex-wrap items-baseline gap-x-2 ${whole ? '' : 'small:hidden'}`}>
+        <GuitarChoice />
+        {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
+        <button type="button" className="underline underline-offset-2 hover:text-ember" onClick={() => setLive(true)}>
+          {source === 'live' ? 'live now' : 'play through it'}
+        </button>
+        <button
+          type="button"
+          className="underline underline-offset-2 hover:text-ember"
+          disabled={isLoading}
+          onClick={() => input.current?.click()}
+        >
+          {isLoading ? 'reading …' : 'own WAV'}
+        </button>
+        <input
+          ref={input}
+          type="file"
+          accept=".wav,audio/wav"
+          aria-label="Your own dry riff as WAV"
+          className="hidden"
+          onChange={(event) => {
+            void take(event.currentTarget.files?.[0])
+            event.currentTarget.value = ''
+          }}
+        />
+      </div>
+      <div className="flex items-center gap-4">
+        <Listbox value={riff.id} onChange={choose}>
+          <ListboxButton
+            aria-label={`Dry riff: ${options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}`}
+            className="max-w-[46vw] min-h-6 truncate font-medium whitespace-nowrap"
+          >
+            {options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}
+            <Chevron />
+          </ListboxButton>
+          <ListboxOptions modal={false} anchor="top start" className="menu">
+            {options.map((option) => (
+              <ListboxOption key={option.id} value={option.id} className="menu-item data-[selected]:font-bold">
+                {option.name}
+              </ListboxOption>
+            ))}
+          </ListboxOptions>
+        </Listbox>
+        {shipped && (
+          <div className={whole ? '' : 'small:hidden'}>
+            <Segments
+              label="Picking"
+              value={riff.strength}
+              options={PICKINGS}
+              onChange={(strength) => dispatch(edit({ type: 'setRiff', riff: { ...riff, strength } }))}
+            />
+          </div>
+        )}
+      </div>
+      <LiveInputDialog open={live} onClose={() => setLive(false)} />
+    </div>
+  )
+}
+
+/** Pickup and tuning that the riff is played with. */
+function PlayedOn({ riff, onChange }: { riff: Riff; onChange: (riff: Riff) => void }) {
+  return (
+    <div className="flex gap-2">
+      <Pick
+        label="Pickup of the riff"
+        value={riff.pickup ?? 'guitar'}
+        options={PICKUP_CHOICES}
+        short={shortPickup}
+        onChange={(kind) => onChange(pickupChosen(riff, kind))}
+      />
+      <Pick
+        label="Tuning of the riff"
+        value={riff.tuning ?? 'standard'}
+        options={TUNING_CHOICES}
+        short={shortTuning}
+        onChange={(tuning) => onChange({ ...riff, tuning })}
+      />
+    </div>
+  )
+}
+
+/** How hot the guitar is: shipped riffs come in as loud, and breakup is told in its strokes. */
+function GuitarChoice() {
+  const dispatch = useAppDispatch()
+  const guitar = useAppSelector((s) => presentPreset(s)?.guitar)
+  if (!guitar) return null
+  const known = GUITARS.some((g) => g.name === guitar.name)
+  const options = known ? GUITARS : [guitar, ...GUITARS]
+  return (
+    <Listbox
+      value={guitar.name}
+      onChange={(name) => {
+        const next = options.find((g) => g.name === name)
+        if (next) dispatch(edit({ type: 'setGuitar', guitar: next }))
+      }}
+    >
+      <ListboxButton aria-label={`Guitar: ${guitar.name}`} title="How hot its pickup is" className="whitespace-nowrap">
+        {guitar.name}
+        <Chevron />
+      </ListboxButton>
+      <ListboxOptions modal={false} anchor="top start" className="menu">
+        {options.map((g) => (
+          <ListboxOption key={g.name} value={g.name} className="menu-item data-[selected]:font-bold">
+            {g.name}
+            <kbd>hard strum {figure(g.hardPeakDbfs, 0)} dBFS</kbd>
+          </ListboxOption>
+        ))}
+      </ListboxOptions>
+    </Listbox>
+  )
+}
