@@ -5,16 +5,15 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
 import { edit, newId } from '../state/actions'
 import { stageChosen } from '../state/editor'
+import { truePeaks } from '../state/measures'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
 /** What is found in the preset as it stands, each with a reason and what mends it. */
 export function Findings({ preset }: { preset: Preset }) {
-  const measures = useAppSelector((s) => s.measures.snapshots)
-  const findings = useMemo(() => {
-    const peaks = Object.fromEntries(Object.entries(measures).map(([id, m]) => [id, m.fresh ? m.output?.truePeakDbtp : null]))
-    return [...overCeiling(preset, peaks), ...checkPreset(preset, newId)]
-  }, [preset, measures])
+  const peaks = useAppSelector(truePeaks)
+  const ofValues = useMemo(() => checkPreset(preset, newId), [preset])
+  const findings = useMemo(() => [...overCeiling(preset, peaks), ...ofValues], [preset, peaks, ofValues])
   const warnings = findings.filter((f) => f.severity === 'warning').length
   const words =
     findings.length === 0

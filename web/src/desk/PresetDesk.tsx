@@ -10,7 +10,7 @@ import { measuringCleared } from '../state/measures'
 import { auditionChosen, sideChosen } from '../state/player'
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
 import { HatchPattern } from '../ui/Hatch'
-import { ConflictDialog } from './ConflictDialog'
+import { PresetConflict } from './PresetConflict'
 import { PlayerBar } from './PlayerBar'
 import { TopBar } from './TopBar'
 import { Tuner } from './Tuner'
@@ -145,7 +145,7 @@ export function PresetDesk() {
         <Tuner />
         <PlayerBar />
       </div>
-      <ConflictDialog />
+      <PresetConflict />
     </div>
   )
 }

@@ -1,4 +1,5 @@
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { shallowEqual } from 'react-redux'
 import { castDraft } from 'immer'
 import type { OutputMeasures, StageMeasures } from '@fulgor/core/measure'
 
@@ -63,3 +64,11 @@ const measures = createSlice({
 export const { measuringStarted, measuringCleared, stageMeasured, outputMeasured, savedMeasured, bypassMeasured, timed, measuringFailed } =
   measures.actions
 export const measuresReducer = measures.reducer
+
+/** True peaks of the snapshots that are measured, dBTP by id: another object only when one of them moved, not with every stage's figures. */
+export const truePeaks = createSelector(
+  [(state: { readonly measures: MeasuresState }) => state.measures.snapshots],
+  (snapshots): Readonly<Record<string, number | null | undefined>> =>
+    Object.fromEntries(Object.entries(snapshots).map(([id, m]) => [id, m.fresh ? m.output?.truePeakDbtp : null])),
+  { memoizeOptions: { resultEqualityCheck: shallowEqual } },
+)

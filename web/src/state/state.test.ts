@@ -247,3 +247,17 @@ describe('notices', () => {
     expect(store.getState().notices.map((n) => n.text)).toEqual(['b', 'c', 'd', 'e'])
   })
 })
+
+describe('true peaks', () => {
+  it('are the same object until one of them moves', () => {
+    const peaks = () => measures.truePeaks(store.getState())
+    store.dispatch(measures.measuringStarted(['storm', 'lullaby']))
+    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: { ...output(-18), truePeakDbtp: -3 } }))
+    const before = peaks()
+    expect(before).toEqual({ storm: -3, lullaby: null })
+    store.dispatch(measures.stageMeasured({ snapshot: 'storm', stage: 'amp', measures: {} as never }))
+    expect(peaks()).toBe(before)
+    store.dispatch(measures.outputMeasured({ snapshot: 'lullaby', measures: { ...output(-18), truePeakDbtp: 1.2 } }))
+    expect(peaks()).toEqual({ storm: -3, lullaby: 1.2 })
+  })
+})

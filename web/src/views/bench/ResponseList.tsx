@@ -7,7 +7,6 @@ import { cabinetMaker } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
-import { Segments } from '../../ui/Segments'
 import { addChannel } from './bench'
 import { droppedFiles } from './dropped'
 import { ImportLine, useImport } from './ImportLine'
@@ -15,8 +14,9 @@ import { filtered, NO_FILTERS, rowsOf, shuffled, sorted, towards, type Filters }
 import { benchWith, type Trying } from './useAudition'
 import { BY_NAME, OrderRow, type Order } from './OrderRow'
 import { AddFiles, FilterRow } from './ResponseFilters'
-import { Figures, Report, Toggle } from './ResponseParts'
+import { Figures, Report } from './ResponseParts'
 import { ResponseRow, ROW } from './ResponseRow'
+import { TryRow } from './TryRow'
 
 interface Props {
   bench: MicBench
@@ -228,35 +228,18 @@ export function ResponseList({ bench, timbre, selected, onChange, onSelect, play
           onUntag={(removeTag) => void change({ hashes: [current.hash], removeTag })}
         />
       )}
-      <div className="flex flex-wrap items-center gap-x-3 border-t border-rule py-1 text-[12px]">
-        <span className="text-ink3">Try</span>
-        <Segments
-          label="Try a response"
-          value={trying}
-          options={[
-            ['alone', 'alone'],
-            ['blend', `as channel ${Math.max(1, bench.channels.findIndex((c) => c.id === selected) + 1)}`],
-          ]}
-          onChange={setTrying}
-        />
-        <Toggle
-          on={blind !== null}
-          onClick={() => {
-            leave()
-            setBlind(blind === null ? Math.floor(performance.now()) : null)
-          }}
-        >
-          Blind
-        </Toggle>
-        <span className="ml-auto flex gap-3">
-          <button type="button" className="act" disabled={!current} title="Enter: the bench as you hear it" onClick={() => takeIt('heard')}>
-            Take it
-          </button>
-          <button type="button" className="act" disabled={!current} title="Shift Enter" onClick={() => takeIt('add')}>
-            Add to blend
-          </button>
-        </span>
-      </div>
+      <TryRow
+        trying={trying}
+        channel={Math.max(1, bench.channels.findIndex((c) => c.id === selected) + 1)}
+        blind={blind !== null}
+        ready={current !== undefined}
+        onTrying={setTrying}
+        onBlind={() => {
+          leave()
+          setBlind(blind === null ? Math.floor(performance.now()) : null)
+        }}
+        onTake={takeIt}
+      />
     </section>
   )
 }
