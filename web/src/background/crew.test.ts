@@ -46,8 +46,9 @@ describe('a crew', () => {
   it('gives each thread one job at a time, and begins in the order of rank', async () => {
     const bench = new Bench()
     const crew = bench.crew(1)
+    crew.ask(work('first', { rank: 'idle' }))
+    await settled()
     for (const [name, rank] of [
-      ['first', 'idle'],
       ['traces', 'idle'],
       ['beside', 'beside'],
       ['lit', 'lit'],
@@ -63,6 +64,7 @@ describe('a crew', () => {
     const bench = new Bench()
     const crew = bench.crew(1)
     crew.ask(work('long'))
+    await settled()
     crew.ask(work('chart', { rank: 'now' }))
     await settled()
     expect(bench.begun).toEqual(['long', 'chart'])
@@ -90,6 +92,19 @@ describe('a crew', () => {
     crew.ask(work('home 1 b', { home: 1 }))
     await settled()
     expect(bench.begun).toEqual(['home 1 a', 'home 1 b'])
+  })
+
+  it('deals out what is asked for together so that each goes home', async () => {
+    const bench = new Bench()
+    const crew = bench.crew(2)
+    for (const [name, home] of [
+      ['lit', 0],
+      ['next at 0', 0],
+      ['first at 1', 1],
+    ] as const)
+      crew.ask(work(name, { home, rank: name === 'lit' ? 'lit' : 'beside' }))
+    await settled()
+    expect(bench.begun).toEqual(['lit', 'first at 1'])
   })
 
   it('does equal jobs once, and ends the work only when nobody waits any more', async () => {
@@ -135,11 +150,14 @@ describe('a crew', () => {
   it('lets only the newest of a line wait', async () => {
     const bench = new Bench()
     const crew = bench.crew(1)
-    const asked = ['1', '2', '3'].map((name) => crew.ask(work(name, { line: 'picture' })))
-    await expect(asked[1].answer).rejects.toBeInstanceOf(Cancelled)
+    const ask = (name: string) => crew.ask(work(name, { line: 'picture' })).answer
+    const first = ask('1')
+    await settled()
+    const [second, third] = [ask('2'), ask('3')]
+    await expect(second).rejects.toBeInstanceOf(Cancelled)
     await bench.open('1')
     await bench.open('3')
-    await expect(Promise.all([asked[0].answer, asked[2].answer])).resolves.toEqual(['1', '3'])
+    await expect(Promise.all([first, third])).resolves.toEqual(['1', '3'])
     expect(bench.begun).toEqual(['1', '3'])
   })
 

@@ -66,6 +66,7 @@ export class Crew<T extends Tasks> {
   /** By task and key, the oldest first. */
   private readonly kept = new Map<string, Map<string, unknown>>()
   private tickets = 0
+  private dealing = false
 
   /**
    * @param hire starts a thread; it tells when the thread has died
@@ -96,7 +97,9 @@ export class Crew<T extends Tasks> {
       this.waiting.push(entry)
     }
     const asked = this.join(entry, job.onPart)
-    this.begin()
+    // what is asked for together is dealt out together, each to its home
+    if (!this.dealing) queueMicrotask(this.begin)
+    this.dealing = true
     return asked as Asked<Answer<T[N]>>
   }
 
@@ -160,7 +163,8 @@ export class Crew<T extends Tasks> {
     this.begin()
   }
 
-  private begin(): void {
+  private readonly begin = (): void => {
+    this.dealing = false
     for (const entry of this.waiting.filter((e) => e.job.rank === 'now'))
       this.start(entry, this.member(this.homeOf(entry) ?? this.leastBusy()))
     // threads are started in their order, so that one job alone starts one thread alone
