@@ -30,7 +30,8 @@ export function threadOf(tasks: Tasks): Thread {
               return wishes.has(ticket)
             },
           },
-          ...args,
+          // the page’s crew has checked them against the task’s own
+          ...(args as never[]),
         )
       } finally {
         underWay.delete(ticket)

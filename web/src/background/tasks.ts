@@ -9,8 +9,7 @@ export interface Task {
 }
 
 /** A function that a thread carries out for the page; its arguments and its answer are copied between both. */
-// eslint-disable-next-line @typescript-eslint/no-explicit-any -- each task has arguments of its own
-export type Work = (task: Task, ...args: any[]) => unknown
+export type Work = (task: Task, ...args: never[]) => unknown
 
 /** What a thread can do, by name. */
 export type Tasks = Record<string, Work>

@@ -1,12 +1,10 @@
 import { useEffect, useMemo, useSyncExternalStore } from 'react'
 import type { Crew, Job } from './crew'
 import type { Answer, Tasks } from './tasks'
-import { Wish, type Manner, type Outcome } from './wish'
+import { same, Wish, type Manner, type Outcome } from './wish'
 
 /** An outcome, and whether it is whole and belongs to what is wished for now. */
 export type Seen<R> = Outcome<R> & { readonly fresh: boolean }
-
-const same = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => Object.is(x, b[i]))
 
 /**
  * Answers of jobs for as long as a component wishes for them.
@@ -19,11 +17,9 @@ export function useWishes<T extends Tasks, N extends keyof T & string>(
   manner: Manner = {},
 ): Seen<Answer<T[N]>> {
   const wish = useMemo(() => new Wish<T, N>(crew), [crew])
-  useEffect(() => {
-    wish.ask(jobs(), manner, deps)
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the caller says all that the jobs depend on
-  }, [wish, ...deps])
   useEffect(() => wish.leave, [wish])
+  // after every drawing: the wish itself sees whether something has changed
+  useEffect(() => wish.want(deps, jobs, manner))
   const outcome = useSyncExternalStore(wish.subscribe, wish.now)
   return { ...outcome, fresh: outcome.waiting === 0 && same(outcome.of, deps) }
 }

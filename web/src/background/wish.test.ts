@@ -95,6 +95,21 @@ describe('a wish', () => {
     expect(wish.now().answers).toEqual(['picture of 3'])
   })
 
+  it('asks anew only when what it is made for has changed, or after it was given up', async () => {
+    const { crew, job, begun } = setUp()
+    const wish = new Wish(crew)
+    const want = (of: string) => wish.want([of, 1], () => [job(of)])
+    want('a')
+    want('a')
+    want('b')
+    await waited()
+    expect(begun).toEqual(['b'])
+    wish.leave()
+    want('b')
+    await waited()
+    expect(begun).toEqual(['b', 'b'])
+  })
+
   it('wishes for nothing, and shows nothing', async () => {
     const { crew, job, open } = setUp()
     const wish = new Wish(crew)

@@ -24,6 +24,10 @@ export interface Manner {
   readonly follow?: boolean
 }
 
+/** Whether both lists hold the same. */
+export const same = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((x, i) => Object.is(x, b[i]))
+
 const NOTHING: Outcome<never> = { answers: [], problems: [], waiting: 0, ms: null, of: [] }
 
 /** The newest wish of one place of the page: what was asked for before is given up, and its answers are never seen after newer ones. */
@@ -31,6 +35,7 @@ export class Wish<T extends Tasks, N extends keyof T & string> {
   private outcome: Outcome<Answer<T[N]>> = NOTHING
   /** Asked and not given up, the oldest first. */
   private turns: { readonly asked: Asked<unknown>[] }[] = []
+  private wanted: readonly unknown[] | null = null
   private timer: ReturnType<typeof setTimeout> | undefined
   private readonly listeners = new Set<() => void>()
 
@@ -42,6 +47,13 @@ export class Wish<T extends Tasks, N extends keyof T & string> {
   }
 
   readonly now = (): Outcome<Answer<T[N]>> => this.outcome
+
+  /** Asks anew where what the wish is made for has changed. */
+  want(of: readonly unknown[], jobs: () => readonly Job<T, N>[], manner?: Manner): void {
+    if (this.wanted && same(this.wanted, of)) return
+    this.ask(jobs(), manner, of)
+    this.wanted = of
+  }
 
   /** @param of what the wish is made for; told with its outcome */
   ask(jobs: readonly Job<T, N>[], { afterMs = 0, hold = false, follow = false }: Manner = {}, of: readonly unknown[] = []): void {
@@ -88,6 +100,7 @@ export class Wish<T extends Tasks, N extends keyof T & string> {
   /** Gives up all that is asked for. */
   readonly leave = (): void => {
     clearTimeout(this.timer)
+    this.wanted = null
     for (const turn of this.turns.splice(0)) giveUp(turn)
   }
 

@@ -1,19 +1,9 @@
 import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
-import type { OutputMeasures } from '@fulgor/core/measure'
-import type { Preset } from '@fulgor/core/preset'
 import type { Store } from './store'
+import { fakeStorage, outputFigures, storedPreset } from './testing'
 
-/** What a page has and Node has not. */
-const kept = new Map<string, string>()
-Object.assign(globalThis, {
-  localStorage: {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => kept.set(key, value),
-    removeItem: (key: string) => kept.delete(key),
-  },
-})
+const kept = fakeStorage()
 
 let store: Store
 let editor: typeof import('./editor')
@@ -33,41 +23,15 @@ beforeAll(async () => {
 })
 
 const pit = demoPresets[0].preset
-const stored = (document: Preset): StoredPreset => ({
-  id: 'p',
-  name: document.name,
-  tags: document.tags,
-  tempo: document.tempo,
-  stageCount: 8,
-  snapshotCount: document.snapshots.length,
-  revision: 4,
-  createdAt: 0,
-  updatedAt: 5,
-  deletedAt: null,
-  document,
-  saved: { number: 2, createdAt: 1, document },
-})
 const present = () => {
   const preset = actions.presentPreset(store.getState())
   if (!preset) throw new Error('nothing is open')
   return preset
 }
-const output = (integratedLufs: number | null): OutputMeasures => ({
-  rmsDbfs: null,
-  peakDbfs: null,
-  truePeakDbtp: null,
-  crestDb: null,
-  centroidHz: null,
-  integratedLufs,
-  rangeLu: null,
-  momentaryMaxLufs: null,
-  shortTermMaxLufs: null,
-  thirdOctave: [],
-})
 
 beforeEach(() => {
   kept.clear()
-  store.dispatch(editor.opened({ stored: stored(pit), pending: null, snapshot: 'storm' }))
+  store.dispatch(editor.opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
   store.dispatch(measures.measuringCleared())
   for (const notice of store.getState().notices) store.dispatch(notices.dismissed(notice.id))
 })
@@ -79,7 +43,7 @@ describe('editor', () => {
 
   it('opens edits that an earlier visit could not send as one undoable step', () => {
     const mine = { ...pit, tempo: 77 }
-    store.dispatch(editor.opened({ stored: stored(pit), pending: mine, snapshot: null }))
+    store.dispatch(editor.opened({ stored: storedPreset(pit), pending: mine, snapshot: null }))
     expect(present().tempo).toBe(77)
     expect(store.getState().editor.sync.status).toBe('waiting')
     store.dispatch(editor.undone())
@@ -137,7 +101,7 @@ describe('editor', () => {
   })
 
   it('takes in what another tab stored, undoably', () => {
-    store.dispatch(editor.refreshed({ ...stored({ ...pit, tempo: 101 }), revision: 5 }))
+    store.dispatch(editor.refreshed({ ...storedPreset({ ...pit, tempo: 101 }), revision: 5 }))
     expect([present().tempo, store.getState().editor.revision]).toEqual([101, 5])
     store.dispatch(editor.undone())
     expect(present().tempo).toBe(96)
@@ -155,7 +119,8 @@ describe('snapshots and levelling', () => {
   })
 
   it('sets every output to the target from what was measured, in one step', () => {
-    for (const [i, s] of pit.snapshots.entries()) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-20 + i) }))
+    for (const [i, s] of pit.snapshots.entries())
+      store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: outputFigures(-20 + i) }))
     store.dispatch(levelling.levelSnapshots())
     const level = (id: string) => present().snapshots.find((s) => s.id === id)?.stages.out?.params?.level
     expect([level('overture'), level('strum'), level('lullaby')]).toEqual([2, 1, -1])
@@ -172,11 +137,11 @@ describe('snapshots and levelling', () => {
         .getState()
         .notices.map((n) => n.text)
         .join(' | ')
-    for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: output(-30) }))
+    for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: outputFigures(-30) }))
     store.dispatch(levelling.levelSnapshots())
     expect(level()).toBeUndefined()
     expect(texts()).toContain('Levelling as soon as Overture clean is measured')
-    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: output(null) }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: outputFigures(null) }))
     await vi.waitFor(() => expect(level()).toBe(12))
     expect(texts()).toContain('Overture clean (silent)')
     expect(texts()).toContain('Levelled 5 snapshots to the target.')
@@ -190,7 +155,7 @@ describe('snapshots and levelling', () => {
   })
 
   it('respects the range of the trim', () => {
-    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: output(-60) }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: outputFigures(-60) }))
     store.dispatch(levelling.levelSnapshots('strum'))
     expect(present().snapshots[1].stages.out?.params?.level).toBe(24)
     expect(store.getState().notices.at(-1)?.text).toContain('the trim ends at 24 dB')
@@ -205,7 +170,7 @@ describe('snapshots and levelling', () => {
 
 describe('measures', () => {
   it('grow stale with an edit and fresh snapshot by snapshot', () => {
-    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: output(-18) }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: outputFigures(-18) }))
     store.dispatch(measures.timed({ activeMs: 12, allMs: 20 }))
     store.dispatch(measures.measuringStarted(['storm', 'strum']))
     const { snapshots, lastAllMs } = store.getState().measures
@@ -252,12 +217,12 @@ describe('true peaks', () => {
   it('are the same object until one of them moves', () => {
     const peaks = () => measures.truePeaks(store.getState())
     store.dispatch(measures.measuringStarted(['storm', 'lullaby']))
-    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: { ...output(-18), truePeakDbtp: -3 } }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: { ...outputFigures(-18), truePeakDbtp: -3 } }))
     const before = peaks()
     expect(before).toEqual({ storm: -3, lullaby: null })
     store.dispatch(measures.stageMeasured({ snapshot: 'storm', stage: 'amp', measures: {} as never }))
     expect(peaks()).toBe(before)
-    store.dispatch(measures.outputMeasured({ snapshot: 'lullaby', measures: { ...output(-18), truePeakDbtp: 1.2 } }))
+    store.dispatch(measures.outputMeasured({ snapshot: 'lullaby', measures: { ...outputFigures(-18), truePeakDbtp: 1.2 } }))
     expect(peaks()).toEqual({ storm: -3, lullaby: 1.2 })
   })
 })

@@ -1,52 +1,75 @@
 import { CHUNK } from './block'
 import { Fade } from './smooth'
 
+/** Seconds of a change of length. */
+export const SWAP_SECONDS = 0.03
+
+/** A length in whole samples that changes by a crossfade of 30 ms between two readings, without a glide. */
+export class SwapLength {
+  current = 0
+  previous = 0
+  private wanted = 0
+
+  /** @param fade ticked by its owner, open while nothing changes */
+  constructor(readonly fade: Fade) {}
+
+  set(frames: number, immediate: boolean): void {
+    this.wanted = frames
+    if (!immediate) return
+    this.current = this.previous = frames
+    this.fade.set(true, true)
+  }
+
+  /** After the fade's own tick. */
+  tick(): void {
+    if (!this.fade.open || this.wanted === this.current) return
+    this.previous = this.current
+    this.current = this.wanted
+    this.fade.set(false, true)
+    this.fade.set(true, false)
+    this.fade.tick()
+  }
+
+  /** What a line of a power of two of samples gives, read from `write` on, `at` frames into the chunk. */
+  read(out: Float64Array, buffer: Float64Array, write: number, at: number, frames: number): void {
+    const { fade, current, previous } = this
+    const mask = buffer.length - 1
+    if (fade.open) for (let i = 0; i < frames; i++) out[i] = buffer[(write + i - current) & mask]
+    else
+      for (let i = 0; i < frames; i++) {
+        const share = fade.value + (at + i) * fade.step
+        out[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
+      }
+  }
+}
+
 /** A delay line of whole samples for one channel; a new length crossfades in 30 ms, without a glide. */
 export class SwapDelay {
   private buffer = new Float64Array(64)
-  private mask = 63
   private write = 0
   private readonly swap = new Fade(true)
-  private wanted = 0
-  private current = 0
-  private previous = 0
+  private readonly length = new SwapLength(this.swap)
 
   prepare(maxFrames: number, sampleRate: number): void {
-    const size = 1 << Math.ceil(Math.log2(maxFrames + CHUNK + 1))
-    this.buffer = new Float64Array(size)
-    this.mask = size - 1
-    this.swap.prepare(sampleRate, 0.03)
+    this.buffer = new Float64Array(1 << Math.ceil(Math.log2(maxFrames + CHUNK + 1)))
+    this.swap.prepare(sampleRate, SWAP_SECONDS)
   }
 
   set(frames: number, immediate: boolean): void {
-    this.wanted = Math.round(frames)
-    if (immediate) {
-      this.current = this.previous = this.wanted
-      this.swap.set(true, true)
-    }
+    this.length.set(Math.round(frames), immediate)
   }
 
   tick(): void {
     this.swap.tick()
-    if (this.swap.open && this.wanted !== this.current) {
-      this.previous = this.current
-      this.current = this.wanted
-      this.swap.set(false, true)
-      this.swap.set(true, false)
-      this.swap.tick()
-    }
+    this.length.tick()
   }
 
   /** In place; `at` is the place within the chunk. */
   process(data: Float64Array, at: number, frames: number): void {
-    const { buffer, mask, write, swap, current, previous } = this
+    const { buffer, write } = this
+    const mask = buffer.length - 1
     for (let i = 0; i < frames; i++) buffer[(write + i) & mask] = data[i]
-    if (swap.open) for (let i = 0; i < frames; i++) data[i] = buffer[(write + i - current) & mask]
-    else
-      for (let i = 0; i < frames; i++) {
-        const share = swap.value + (at + i) * swap.step
-        data[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
-      }
+    this.length.read(data, buffer, write, at, frames)
     this.write = (write + frames) & mask
   }
 

@@ -35,9 +35,19 @@ export type OperationKind = keyof typeof operations
 type Place<K extends OperationKind> = Exclude<keyof (typeof operations)[K] & string, 'kind'>
 type Gliding<K extends OperationKind> = { [N in Place<K>]: `${N}Step` extends Place<K> ? N : never }[Place<K>]
 
+/** Put together once: a tick makes no texts. */
+const STEPS = Object.fromEntries(
+  Object.entries(operations).map(([kind, places]) => [
+    kind,
+    Object.fromEntries(Object.entries(places).flatMap(([name, at]) => (name.endsWith('Step') ? [[name.slice(0, -4), at]] : []))),
+  ]),
+) as Readonly<Record<OperationKind, Readonly<Record<string, number>>>>
+
 /** The numbers of one operation of the program, to be written at the control rate; their places stand in kernel/operations.ts. */
 export class Operation<K extends OperationKind = OperationKind> {
   private readonly places: Readonly<Record<string, number>>
+  /** Where a gliding number's step stands. */
+  private readonly steps: Readonly<Record<string, number>>
 
   constructor(
     readonly kind: K,
@@ -46,6 +56,7 @@ export class Operation<K extends OperationKind = OperationKind> {
     private readonly factor: number,
   ) {
     this.places = operations[kind]
+    this.steps = STEPS[kind]
     values[0] = this.places.kind
   }
 
@@ -69,13 +80,13 @@ export class Operation<K extends OperationKind = OperationKind> {
   /** From one value to another within a chunk. */
   glide(name: Gliding<K>, from: number, to: number): void {
     this.values[this.places[name]] = from
-    this.values[this.places[`${name}Step`]] = (to - from) / (CHUNK * this.factor)
+    this.values[this.steps[name]] = (to - from) / (CHUNK * this.factor)
   }
 
   /** A gliding value. */
   ramp(name: Gliding<K>, { value, step }: Smooth, scale = 1): void {
     this.values[this.places[name]] = value * scale
-    this.values[this.places[`${name}Step`]] = (step * scale) / this.factor
+    this.values[this.steps[name]] = (step * scale) / this.factor
   }
 }
 

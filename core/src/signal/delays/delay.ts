@@ -2,6 +2,7 @@ import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { setMix } from '../base/mix'
 import { OnePole } from '../base/onePole'
 import { Glides } from '../base/smooth'
+import { SWAP_SECONDS, SwapLength } from '../base/swapDelay'
 
 export interface DelayParams {
   /** ms. */
@@ -28,13 +29,11 @@ export class Delay implements Processor<DelayParams> {
   private readonly mix = this.glides.mix()
   private readonly tone = this.glides.add(0.05)
   private readonly input = this.glides.fade()
-  private readonly swap = this.glides.fade(0.03)
+  private readonly swap = this.glides.fade(SWAP_SECONDS)
+  private readonly length = new SwapLength(this.swap)
   private readonly left = new Line()
   private readonly right = new Line()
   private rate = 48_000
-  private wanted = 1
-  private current = 1
-  private previous = 1
 
   prepare(sampleRate: number): void {
     this.glides.prepare(sampleRate)
@@ -48,11 +47,7 @@ export class Delay implements Processor<DelayParams> {
     this.feedback.set(p.feedback / 100, immediate)
     setMix(this.mix, p.mix, immediate)
     this.tone.set(p.tone, immediate)
-    this.wanted = Math.max(1, Math.round((p.time / 1000) * this.rate))
-    if (immediate) {
-      this.current = this.previous = this.wanted
-      this.swap.set(true, true)
-    }
+    this.length.set(Math.max(1, Math.round((p.time / 1000) * this.rate)), immediate)
   }
 
   send(open: boolean, immediate: boolean): void {
@@ -61,13 +56,7 @@ export class Delay implements Processor<DelayParams> {
 
   tick(): void {
     this.glides.tick()
-    if (this.swap.open && this.wanted !== this.current) {
-      this.previous = this.current
-      this.current = this.wanted
-      this.swap.set(false, true)
-      this.swap.set(true, false)
-      this.swap.tick()
-    }
+    this.length.tick()
     if (this.tone.moving) {
       this.left.low.tune(this.tone.value, this.rate)
       this.right.low.tune(this.tone.value, this.rate)
@@ -85,22 +74,16 @@ export class Delay implements Processor<DelayParams> {
       mix: { dry, wet },
       input,
       swap,
-      current,
-      previous,
+      length,
     } = this
     const { buffer, mask, echo } = line
     const still = input.open && swap.open && feedback.step === 0 && dry.step === 0 && wet.step === 0
     let write = line.write
     // repeats shorter than this piece would read what is not written yet, so such times go in smaller steps
-    const step = Math.min(frames, current, previous)
+    const step = Math.min(frames, length.current, length.previous)
     for (let start = 0; start < frames; start += step) {
       const count = Math.min(step, frames - start)
-      if (swap.open) for (let i = 0; i < count; i++) echo[i] = buffer[(write + i - current) & mask]
-      else
-        for (let i = 0; i < count; i++) {
-          const share = swap.value + (at + start + i) * swap.step
-          echo[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
-        }
+      length.read(echo, buffer, write, at + start, count)
       line.low.low(echo, count)
       if (still) {
         const f = feedback.value

@@ -6,7 +6,7 @@ import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Dot, WarningMark } from '../../ui/marks'
-import type { Mix } from './useMix'
+import type { Mix } from '../../threads/playing'
 
 interface Props {
   layers: readonly Layer[]

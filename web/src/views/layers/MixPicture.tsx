@@ -4,7 +4,7 @@ import { figure } from '../../ui/format'
 import { HERTZ_AXIS } from '../../ui/hertzAxis'
 import { LazyChart } from '../../ui/LazyChart'
 import { WarningMark } from '../../ui/marks'
-import type { Mix } from './useMix'
+import type { Mix } from '../../threads/playing'
 
 /** dB by which a band may stand out from what the sum gains as a whole (common practice, no source). */
 const PILES_UP_DB = 3

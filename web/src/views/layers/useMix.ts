@@ -1,20 +1,13 @@
-import { useRef } from 'react'
 import type { Layer, Preset } from '@fulgor/core/preset'
-import type { MixFigures, Sides } from '@fulgor/core/render'
+import type { Sides } from '@fulgor/core/render'
 import type { Quality } from '@fulgor/core/signal'
 import { SAMPLE_RATE } from '../../threads/rate'
 import { sourceOf } from '../../threads/riffSource'
 import { renderers } from '../../threads/crews'
 import type { Job } from '../../background/crew'
+import type { Mix } from '../../threads/playing'
 import type { RenderTasks } from '../../threads/render.worker'
 import { useWish, useWishes } from '../../background/useWish'
-
-export interface Mix {
-  readonly sum: Sides
-  readonly figures: MixFigures
-  /** Layers that are in it, in the order of the figures. */
-  readonly ids: readonly string[]
-}
 
 interface State {
   readonly mix: Mix | null
@@ -66,19 +59,15 @@ export function useMix(layers: readonly Layer[], presetOf: (layer: Layer) => Pre
       whole && on.length > 0
         ? renderers.job(
             'mix',
-            [on.map(({ layer }, i) => ({ sides: sounds.answers[i] as Sides, placement: placementOf(layer) })), SAMPLE_RATE],
+            [on.map(({ layer }, i) => ({ id: layer.id, sides: sounds.answers[i] as Sides, placement: placementOf(layer) })), SAMPLE_RATE],
             { key: null },
           )
         : null,
     { hold: true, afterMs: 30 },
   )
   const problem = sounds.problems.find((p) => p !== undefined) ?? mixed.problem
-  const shown = useRef<Mix | null>(null)
-  if (on.length === 0) shown.current = null
-  else if (whole && mixed.fresh && mixed.answer && shown.current?.sum !== mixed.answer.sum)
-    shown.current = { ...mixed.answer, ids: on.map(({ layer }) => layer.id) }
   const open = (sounds.fresh ? 0 : Math.max(1, sounds.waiting)) + (mixed.fresh && whole ? 0 : 1)
-  return { mix: shown.current, waiting: on.length === 0 || problem !== null ? 0 : open, problem }
+  return { mix: on.length === 0 ? null : mixed.answer, waiting: on.length === 0 || problem !== null ? 0 : open, problem }
 }
 
 /** Every layer as it stands in the mix, as long as the mix. */
