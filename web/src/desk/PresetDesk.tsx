@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { Link, Outlet, useLocation, useNavigate, useNavigation, useParams, useSearchParams } from 'react-router'
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { api } from '../api/api'
 import { useSession } from '../audio/session'
 import { startTour } from './Tour'
@@ -58,6 +58,20 @@ function usePlayOnce(id: string): void {
   }, [play, tour, openId, id, navigate, location, player, store])
 }
 
+/**
+ * The address tells the chosen snapshot, so that a reload opens it again. Written past the router: a
+ * navigation of its own would end the way to another view that has just begun.
+ */
+function useSnapshotInAddress(snapshot: string | null): void {
+  const { pathname, key } = useLocation()
+  useEffect(() => {
+    const address = new URL(window.location.href)
+    if (!snapshot || address.pathname !== pathname || address.searchParams.get('snapshot') === snapshot) return
+    address.searchParams.set('snapshot', snapshot)
+    window.history.replaceState(window.history.state, '', address)
+  }, [snapshot, pathname, key])
+}
+
 /** Come to from another page of Fulgor, the focus is on the chosen row: what had it is gone. */
 function useFocusOnArrival(id: string): void {
   const { key } = useLocation()
@@ -72,16 +86,14 @@ function useFocusOnArrival(id: string): void {
 /** Where one preset is open: its name and state above, the player below, a view of it between them. */
 export function PresetDesk() {
   const { id = '' } = useParams()
-  const { pathname } = useLocation()
-  const [search, setSearch] = useSearchParams()
+  const { search } = useLocation()
   const dispatch = useAppDispatch()
   const navigate = useNavigate()
   const openId = useAppSelector((s) => s.editor.id)
   const snapshot = useAppSelector((s) => s.editor.snapshot)
   const name = useAppSelector((s) => s.editor.history?.present.name)
   const [problem, setProblem] = useState<string | null>(null)
-  const wanted = useRef(search.get('snapshot'))
-  const still = useNavigation().state === 'idle'
+  const wanted = useRef(new URLSearchParams(search).get('snapshot'))
 
   useEffect(() => {
     let current = true
@@ -99,18 +111,9 @@ export function PresetDesk() {
   }, [dispatch, id])
 
   useEffect(() => {
-    if (openId !== id || !snapshot) return
-    wanted.current = snapshot
-    // a change of the address would end a way to another view that is being gone
-    if (!still || search.get('snapshot') === snapshot) return
-    setSearch(
-      (now) => {
-        now.set('snapshot', snapshot)
-        return now
-      },
-      { replace: true },
-    )
-  }, [openId, id, snapshot, search, setSearch, pathname, still])
+    if (openId === id && snapshot) wanted.current = snapshot
+  }, [openId, id, snapshot])
+  useSnapshotInAddress(openId === id ? snapshot : null)
 
   useEffect(() => {
     document.title = name ? `${name} · Fulgor` : 'Fulgor'
