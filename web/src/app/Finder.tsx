@@ -1,4 +1,4 @@
-import { useEffect, useId, useMemo, useState } from 'react'
+import { useId, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { partsOf, type Preset } from '@fulgor/core/preset'
@@ -13,7 +13,7 @@ import { useQuiet } from '../ui/useQuiet'
 import { PaperDialog } from '../ui/PaperDialog'
 import { focusRow } from '../views/sheet/focusRow'
 import { matching } from './matching'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { setSingleKeys, singleKeysOn } from '../ui/singleKeys'
 
 interface Entry {
@@ -29,20 +29,10 @@ interface Entry {
 const SHOWN = 60
 
 /** Ctrl or Cmd and K: everything that can be done, chosen or opened, found by its words. */
-export function Finder({ onKeys }: { onKeys: () => void }) {
-  const [open, setOpen] = useState(false)
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return
-      event.preventDefault()
-      setOpen((now) => !now)
-    }
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
-  }, [])
+export function Finder({ open, onClose, onKeys }: { open: boolean; onClose: () => void; onKeys: () => void }) {
   return (
-    <PaperDialog open={open} onClose={() => setOpen(false)} title="Find and do" wide>
-      <FinderList onKeys={onKeys} onDone={() => setOpen(false)} />
+    <PaperDialog open={open} onClose={onClose} title="Find and do" wide>
+      <FinderList onKeys={onKeys} onDone={onClose} />
     </PaperDialog>
   )
 }
@@ -115,7 +105,7 @@ function useEntries(onKeys: () => void, text: string): readonly Entry[] {
   const dispatch = useAppDispatch()
   const store = useAppStore()
   const navigate = useNavigate()
-  const { player, save } = useSession()
+  const { player, save } = session
   const preset = useAppSelector(presentPreset)
   const id = useAppSelector((s) => s.editor.id)
   // a long shelf is searched where it is

@@ -1,36 +1,49 @@
-import { useCallback, useEffect, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import type { PresetSummary } from '@fulgor/core/api'
 import { usePresetsQuery } from '../api/api'
 import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
-import { Finder } from './Finder'
 import { isTyping } from '../ui/isTyping'
 import { AwayLine } from './AwayLine'
-import { startTour, Tour } from '../desk/Tour'
-import { KeysDialog } from './KeysDialog'
+import { startTour } from '../desk/startTour'
 import { Notices } from './Notices'
 import { singleKeysOn } from '../ui/singleKeys'
 import { browserStorage } from '../storage/storage'
 
 const LAST = 'fulgor.lastSheet'
 
+const Finder = lazy(async () => ({ default: (await import('./Finder')).Finder }))
+const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }))
+
+/** Open or not, and whether it ever was: what is not asked for is not fetched. */
+function useOpened() {
+  const [open, setOpen] = useState<boolean | null>(null)
+  return { open: open === true, wanted: open !== null, setOpen }
+}
+
 /** Navigation down the left, the view beside it; below 700 px the navigation lies on top. */
 export function Frame() {
   const { pathname, search } = useLocation()
   const openId = useAppSelector((s) => s.editor.id)
-  const [keys, setKeys] = useState(false)
-  const showKeys = useCallback(() => setKeys(true), [])
+  const finder = useOpened()
+  const keys = useOpened()
+  const { setOpen: setFinder } = finder
+  const { setOpen: setKeys } = keys
+  const showKeys = useCallback(() => setKeys(true), [setKeys])
   useEffect(() => {
     if (/^\/(sheet|bench|layers|controls)\//.test(pathname) && openId) browserStorage.write(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && singleKeysOn() && !isTyping(event.target)) setKeys(true)
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault()
+        setFinder((now) => !now)
+      } else if (event.key === '?' && singleKeysOn() && !isTyping(event.target)) setKeys(true)
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
-  }, [])
+  }, [setFinder, setKeys])
   const open = /^\/(?:sheet|bench|layers|controls)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const { data } = usePresetsQuery({ sort: 'updated' })
   const there = data?.items ?? null
@@ -81,7 +94,7 @@ export function Frame() {
         </div>
         <div className="mt-auto border-t border-rule pt-1.5 max-[700px]:mt-0 max-[700px]:ml-auto max-[700px]:flex max-[700px]:border-0 max-[700px]:pt-0">
           <ThemeSwitch />
-          <button type="button" className={FOOT_LINK} onClick={() => setKeys(true)}>
+          <button type="button" className={FOOT_LINK} onClick={showKeys}>
             Keys
           </button>
           {open !== undefined && (
@@ -96,9 +109,10 @@ export function Frame() {
         <Outlet />
       </div>
       <Notices />
-      <Tour />
-      <Finder onKeys={showKeys} />
-      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+      <Suspense>
+        {finder.wanted && <Finder open={finder.open} onClose={() => setFinder(false)} onKeys={showKeys} />}
+        {keys.wanted && <KeysDialog open={keys.open} onClose={() => setKeys(false)} />}
+      </Suspense>
     </div>
   )
 }

@@ -1,16 +1,20 @@
-import { createContext, useContext } from 'react'
-import type { Player } from './player'
+import { startAutosave } from '../state/autosave'
+import { startBoard } from '../state/board'
+import { startControls } from '../state/controls'
+import { listen, store } from '../state/store'
+import { startKeepingUndo } from '../state/undoStore'
+import { renderers } from '../threads/crews'
+import { startMeasuring } from './measuring'
+import { Player } from './player'
 
-/** What lives beside the store for as long as the page does. */
-export interface Session {
-  readonly player: Player
-  readonly save: (note?: string) => Promise<void>
-}
+startMeasuring(listen, renderers)
+startControls(listen)
+startBoard(listen)
+startKeepingUndo(listen, () => store.getState())
+const { save } = startAutosave(listen, store)
 
-export const SessionContext = createContext<Session | null>(null)
+/** What lives beside the store from the first opened preset on, for as long as the page does. */
+export const session = { player: new Player(store, listen), save }
 
-export function useSession(): Session {
-  const session = useContext(SessionContext)
-  if (!session) throw new Error('No session around this component.')
-  return session
-}
+// the browser tests and the bench ask whether sound really comes out, and when an edit was taken up
+Object.assign(window, { fulgorHeardPeak: () => session.player.heardPeak(), fulgorAppliedAt: () => session.player.appliedAt })

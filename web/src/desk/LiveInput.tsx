@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useState } from 'react'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { edit, presentPreset } from '../state/actions'
 import { liveChanged, type LiveSettings } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
@@ -12,7 +12,7 @@ import { Level, Latency, Take } from './LiveSteps'
 /** The player's own guitar as the input: device, channel, buffer, trim with calibration, latency, and taking a dry riff. */
 export function LiveInputDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const preset = useAppSelector(presentPreset)
   const { source, live, recording } = useAppSelector((s) => s.player)
   const [devices, setDevices] = useState<MediaDeviceInfo[]>([])

@@ -1,7 +1,7 @@
 import { useState, useSyncExternalStore } from 'react'
 import { writeWav } from '@fulgor/core/formats'
 import { sentenceOf, useUploadRiffMutation } from '../api/api'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { SAMPLE_RATE } from '../threads/rate'
 import { presentPreset } from '../state/actions'
 import { notified } from '../state/notices'
@@ -24,7 +24,7 @@ const NOTHING = -70
 /** Input level, trim, and the strum that sets it. */
 export function Level({ attempt }: { attempt: Attempt }) {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const { live } = useAppSelector((s) => s.player)
   const guitar = useAppSelector((s) => presentPreset(s)?.guitar)
   const { raw } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
@@ -85,7 +85,7 @@ export function Level({ attempt }: { attempt: Attempt }) {
 }
 
 export function Latency({ attempt }: { attempt: Attempt }) {
-  const { player } = useSession()
+  const { player } = session
   const { live } = useAppSelector((s) => s.player)
   const [busy, setBusy] = useState(false)
   const measure = async () => {
@@ -125,7 +125,7 @@ export function Latency({ attempt }: { attempt: Attempt }) {
 /** A dry take from the input becomes a riff that every variant is heard on. */
 export function Take({ recording, attempt, onTaken }: { recording: boolean; attempt: Attempt; onTaken: (hash: string) => void }) {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const [upload] = useUploadRiffMutation()
   const stop = async () => {
     const [samples] = await player.stopTake()

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react'
 import { CEILING_DBTP } from '@fulgor/core/measure'
 import { dbToGain } from '@fulgor/core/signal'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { useAppSelector } from '../state/store'
 import { figure } from '../ui/format'
 import { WarningMark } from '../ui/marks'
@@ -13,7 +13,7 @@ const METER = 98
 
 /** Output peaks of both sides on a dBFS axis, and loudness in numbers. */
 export function Meters() {
-  const { player } = useSession()
+  const { player } = session
   const { input, left, right, momentary } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   const playing = useAppSelector((s) => s.player.playing)
   const place = (linear: number) => Math.max(0, Math.min(1, (20 * Math.log10(linear + 1e-9) + SPAN) / SPAN)) * METER

@@ -1,7 +1,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useState, useSyncExternalStore } from 'react'
 import { type Quality } from '@fulgor/core/signal'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { monoChanged, qualityChosen } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Explain } from '../ui/Explain'
@@ -14,7 +14,7 @@ import { Compare, Judge } from './Judging'
 /** What is played, and how it is heard. */
 export function PlayerBar() {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const { playing, loop, error } = useAppSelector((s) => s.player)
   const [more, setMore] = useState(false)
   return (
@@ -69,7 +69,7 @@ const BEATS = 16
 
 /** Where the riff is; click or arrow keys go elsewhere. */
 function Position() {
-  const { player } = useSession()
+  const { player } = session
   const { position } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   return (
     <div className="relative w-[46px] small:hidden">

@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { api } from '../api/api'
-import { useSession } from '../audio/session'
-import { startTour } from './Tour'
+import { session } from '../audio/session'
+import { startTour } from './startTour'
+import { Tour } from './Tour'
 import { openPreset } from '../state/autosave'
 import { presetStepped } from '../state/boardSlice'
 import { closed } from '../state/editor'
@@ -10,6 +11,7 @@ import { measuringCleared } from '../state/measures'
 import { auditionChosen, sideChosen } from '../state/player'
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
 import { HatchPattern } from '../ui/Hatch'
+import { Overlays } from '../ui/Overlays'
 import { PresetConflict } from './PresetConflict'
 import { PlayerBar } from './PlayerBar'
 import { TopBar } from './TopBar'
@@ -22,7 +24,7 @@ function usePresetSteps(id: string): void {
   const store = useAppStore()
   const navigate = useNavigate()
   const { pathname } = useLocation()
-  const { player } = useSession()
+  const { player } = session
   const step = useAppSelector((s) => s.board.presetStep)
   const openId = useAppSelector((s) => s.editor.id)
   const resume = useRef(false)
@@ -46,7 +48,7 @@ function usePresetSteps(id: string): void {
 function usePlayOnce(id: string): void {
   const location = useLocation()
   const navigate = useNavigate()
-  const { player } = useSession()
+  const { player } = session
   const openId = useAppSelector((s) => s.editor.id)
   const store = useAppStore()
   const { play = false, tour = false } = (location.state ?? {}) as { play?: boolean; tour?: boolean }
@@ -140,15 +142,18 @@ export function PresetDesk() {
   }
   if (openId !== id) return <main className="p-6 text-ink3">Opening the preset …</main>
   return (
-    <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] small:block small:overflow-y-auto">
-      <TopBar />
-      <HatchPattern />
-      <Outlet />
-      <div className="small:contents">
-        <Tuner />
-        <PlayerBar />
+    <Overlays>
+      <div className="grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)_auto] small:block small:overflow-y-auto">
+        <TopBar />
+        <HatchPattern />
+        <Outlet />
+        <div className="small:contents">
+          <Tuner />
+          <PlayerBar />
+        </div>
+        <PresetConflict />
+        <Tour />
       </div>
-      <PresetConflict />
-    </div>
+    </Overlays>
   )
 }

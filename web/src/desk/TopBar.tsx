@@ -7,7 +7,7 @@ import { presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { renderingOf, riffSource } from '../threads/riffSource'
 import { SAMPLE_RATE } from '../threads/rate'
 import { renderers } from '../threads/crews'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { edit, presentPreset } from '../state/actions'
 import { redone, undone } from '../state/editor'
 import { setTempo, tap } from '../state/tempo'
@@ -32,7 +32,7 @@ const TARGET = quantity('lufs', 'The target', presetFields.targetLufs.range, -18
 
 export function TopBar() {
   const dispatch = useAppDispatch()
-  const { save } = useSession()
+  const { save } = session
   const preset = useAppSelector(presentPreset)
   const canUndo = useAppSelector((s) => (s.editor.history?.past.length ?? 0) > 0)
   const canRedo = useAppSelector((s) => (s.editor.history?.future.length ?? 0) > 0)

@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useAppSelector } from '../state/store'
+import { TOUR } from './startTour'
 
 /** A step: what is pointed at, and what is said of it. The first target that is in sight counts. */
 const STEPS: readonly { readonly at: readonly string[]; readonly title: string; readonly words: string }[] = [
@@ -42,9 +43,6 @@ const STEPS: readonly { readonly at: readonly string[]; readonly title: string; 
   },
 ]
 
-const EVENT = 'fulgor-tour'
-export const startTour = (): void => void dispatchEvent(new Event(EVENT))
-
 const inSight = (selectors: readonly string[]): HTMLElement | null =>
   selectors
     .flatMap((selector) => [...document.querySelectorAll<HTMLElement>(selector)])
@@ -58,8 +56,8 @@ export function Tour() {
   const [box, setBox] = useState<DOMRect | null>(null)
   useEffect(() => {
     const start = () => setStep(0)
-    addEventListener(EVENT, start)
-    return () => removeEventListener(EVENT, start)
+    addEventListener(TOUR, start)
+    return () => removeEventListener(TOUR, start)
   }, [])
   useLayoutEffect(() => {
     if (step === null) return

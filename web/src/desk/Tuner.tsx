@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react'
 import { noteOf } from '@fulgor/core/measure'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { tunerSet } from '../state/boardSlice'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { figure } from '../ui/format'
@@ -16,7 +16,7 @@ export function Tuner() {
 
 function Reading() {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const playing = useAppSelector((s) => s.player.playing)
   const source = useAppSelector((s) => s.player.source)
   const pitch = useSyncExternalStore(player.tuner.subscribe, player.tuner.read)

@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { useSession } from '../audio/session'
+import { session } from '../audio/session'
 import { singleKeysOn } from '../ui/singleKeys'
 import { presentPreset } from '../state/actions'
 import { judgingChanged } from '../state/player'
@@ -8,7 +8,7 @@ import { deskKeyOf } from './deskKeys'
 
 /** Keys that work wherever a preset is open, but for text fields, menus and dialogs. */
 export function useDeskKeys(): void {
-  const { player, save } = useSession()
+  const { player, save } = session
   const store = useAppStore()
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { writeWav } from '@fulgor/core/formats'
 import { createLayer, findSnapshot, MAX_LAYERS, MAX_RIFF_TAKES, riffOf, type Layer, type Preset } from '@fulgor/core/preset'
 import type { Sides } from '@fulgor/core/render'
-import { useSession } from '../../audio/session'
+import { session } from '../../audio/session'
 import { isShipped } from '../../threads/riffSource'
 import { SAMPLE_RATE } from '../../threads/rate'
 import { edit, newId, presentPreset } from '../../state/actions'
@@ -23,7 +23,7 @@ import { reasonOf } from '../../background/tasks'
 /** A preset together with others, each on a take of its own: what they are as a sum. */
 export function LayersView() {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const preset = useAppSelector(presentPreset)
   const id = useAppSelector((s) => s.editor.id)
   const lit = useAppSelector((s) => s.editor.snapshot)

@@ -3,7 +3,7 @@ import { quantity } from '@fulgor/core/catalogue'
 import { readSound, writeWav } from '@fulgor/core/formats'
 import { deviceFields, takeFields, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { sentenceOf, useUploadTakeMutation } from '../../api/api'
-import { useSession } from '../../audio/session'
+import { session } from '../../audio/session'
 import { SAMPLE_RATE } from '../../threads/rate'
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
@@ -55,7 +55,7 @@ export function AddTakeDialog({
   onClose: () => void
 }) {
   const dispatch = useAppDispatch()
-  const { player } = useSession()
+  const { player } = session
   const recording = useAppSelector((s) => s.player.recording)
   const [upload, { isLoading }] = useUploadTakeMutation()
   const last = preset.snapshots.flatMap((s) => s.takes ?? []).at(-1)

@@ -5,6 +5,7 @@ import { sentenceOf, usePresetPagesInfiniteQuery } from '../../api/api'
 import { isTyping, isWriting } from '../../ui/isTyping'
 import { redoShelf, undoShelf } from '../../state/shelf'
 import { useAppDispatch, useAppSelector } from '../../state/store'
+import { Overlays } from '../../ui/Overlays'
 import { Segments } from '../../ui/Segments'
 import { useQuiet } from '../../ui/useQuiet'
 import { PresetTable } from './PresetTable'
@@ -39,99 +40,101 @@ export function ShelfView() {
   const { importFiles, dropping, dropProps } = useImport()
 
   return (
-    <main
-      ref={scroller}
-      className={`min-h-0 min-w-0 overflow-auto ${dropping ? 'outline-2 -outline-offset-8 outline-lane outline-dashed' : ''}`}
-      {...dropProps}
-    >
-      <header className="sticky top-0 z-20 flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule2 bg-paper px-6 py-2">
-        <h1 className="text-preset">Shelf</h1>
-        <Segments
-          label="Which presets"
-          value={bin ? 'bin' : 'shelf'}
-          options={[
-            ['shelf', 'On the shelf'],
-            ['bin', 'Bin'],
-          ]}
-          onChange={(next) => set({ in: next === 'bin' ? 'bin' : '', tag: '' })}
-        />
-        <span className="num text-label text-ink2" role="status">
-          {last ? `${last.total} ${last.total === 1 ? 'preset' : 'presets'}${search || tag ? ' found' : ''}` : ''}
-        </span>
-        <input
-          ref={field}
-          type="search"
-          aria-label="Search presets"
-          placeholder="Search name, tags, notes  /"
-          value={search}
-          onChange={(event) => {
-            setSearch(event.currentTarget.value)
-            set({ search: event.currentTarget.value })
-          }}
-          className="field ml-auto w-64"
-        />
-        <UndoButtons />
-        <ImportButton onFiles={importFiles} />
-        <NewMenu />
-      </header>
-      <div className="px-6 py-4">
-        {!bin && (last?.tags.length ?? 0) > 0 && (
-          <div className="mb-3 flex max-h-24 flex-wrap items-baseline gap-x-4 overflow-auto" role="group" aria-label="Tags" tabIndex={0}>
-            <span className="eyebrow">Tags</span>
-            {last?.tags.map((t) => (
-              <button
-                key={t.tag}
-                type="button"
-                aria-pressed={tag === t.tag}
-                onClick={() => set({ tag: tag === t.tag ? '' : t.tag })}
-                className={`min-h-6 border-b-2 ${tag === t.tag ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
-              >
-                {t.tag} <span className="num text-label text-ink3">{t.count}</span>
-              </button>
-            ))}
-          </div>
-        )}
-        {bin && <p className="mb-3 text-ink2">What is taken off the shelf stays here for {BIN_DAYS} days.</p>}
-        {error !== undefined && (
-          <p role="alert">
-            {sentenceOf(error)}{' '}
-            <button type="button" className="act" onClick={() => void refetch()}>
-              Ask again
-            </button>
-          </p>
-        )}
-        {isLoading && <p className="text-ink3">Fetching the shelf …</p>}
-        {last && presets.length === 0 && (
-          <p className="max-w-prose text-ink2">
-            {search || tag
-              ? 'No preset matches this search.'
-              : bin
-                ? 'The bin is empty.'
-                : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
-          </p>
-        )}
-        {presets.length > 0 && (
-          <PresetTable
-            presets={presets}
-            total={last?.total ?? presets.length}
-            bin={bin}
-            scroller={scroller}
-            onEnd={() => hasNextPage && !isFetchingNextPage && void fetchNextPage()}
-            nameHead={
-              <SortButton on={sort === 'name'} onClick={() => set({ sort: 'name' })}>
-                Name
-              </SortButton>
-            }
-            timeHead={
-              <SortButton on={sort === 'updated'} onClick={() => set({ sort: '' })}>
-                {bin ? 'Taken off' : 'Changed'}
-              </SortButton>
-            }
-            sort={sort}
+    <Overlays>
+      <main
+        ref={scroller}
+        className={`min-h-0 min-w-0 overflow-auto ${dropping ? 'outline-2 -outline-offset-8 outline-lane outline-dashed' : ''}`}
+        {...dropProps}
+      >
+        <header className="sticky top-0 z-20 flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-2 border-b border-rule2 bg-paper px-6 py-2">
+          <h1 className="text-preset">Shelf</h1>
+          <Segments
+            label="Which presets"
+            value={bin ? 'bin' : 'shelf'}
+            options={[
+              ['shelf', 'On the shelf'],
+              ['bin', 'Bin'],
+            ]}
+            onChange={(next) => set({ in: next === 'bin' ? 'bin' : '', tag: '' })}
           />
-        )}
-      </div>
-    </main>
+          <span className="num text-label text-ink2" role="status">
+            {last ? `${last.total} ${last.total === 1 ? 'preset' : 'presets'}${search || tag ? ' found' : ''}` : ''}
+          </span>
+          <input
+            ref={field}
+            type="search"
+            aria-label="Search presets"
+            placeholder="Search name, tags, notes  /"
+            value={search}
+            onChange={(event) => {
+              setSearch(event.currentTarget.value)
+              set({ search: event.currentTarget.value })
+            }}
+            className="field ml-auto w-64"
+          />
+          <UndoButtons />
+          <ImportButton onFiles={importFiles} />
+          <NewMenu />
+        </header>
+        <div className="px-6 py-4">
+          {!bin && (last?.tags.length ?? 0) > 0 && (
+            <div className="mb-3 flex max-h-24 flex-wrap items-baseline gap-x-4 overflow-auto" role="group" aria-label="Tags" tabIndex={0}>
+              <span className="eyebrow">Tags</span>
+              {last?.tags.map((t) => (
+                <button
+                  key={t.tag}
+                  type="button"
+                  aria-pressed={tag === t.tag}
+                  onClick={() => set({ tag: tag === t.tag ? '' : t.tag })}
+                  className={`min-h-6 border-b-2 ${tag === t.tag ? 'border-ember font-bold' : 'border-transparent text-ink2 hover:text-ink'}`}
+                >
+                  {t.tag} <span className="num text-label text-ink3">{t.count}</span>
+                </button>
+              ))}
+            </div>
+          )}
+          {bin && <p className="mb-3 text-ink2">What is taken off the shelf stays here for {BIN_DAYS} days.</p>}
+          {error !== undefined && (
+            <p role="alert">
+              {sentenceOf(error)}{' '}
+              <button type="button" className="act" onClick={() => void refetch()}>
+                Ask again
+              </button>
+            </p>
+          )}
+          {isLoading && <p className="text-ink3">Fetching the shelf …</p>}
+          {last && presets.length === 0 && (
+            <p className="max-w-prose text-ink2">
+              {search || tag
+                ? 'No preset matches this search.'
+                : bin
+                  ? 'The bin is empty.'
+                  : 'The shelf is empty. Start from blank, take one of the demo presets, or drop a preset’s JSON file here.'}
+            </p>
+          )}
+          {presets.length > 0 && (
+            <PresetTable
+              presets={presets}
+              total={last?.total ?? presets.length}
+              bin={bin}
+              scroller={scroller}
+              onEnd={() => hasNextPage && !isFetchingNextPage && void fetchNextPage()}
+              nameHead={
+                <SortButton on={sort === 'name'} onClick={() => set({ sort: 'name' })}>
+                  Name
+                </SortButton>
+              }
+              timeHead={
+                <SortButton on={sort === 'updated'} onClick={() => set({ sort: '' })}>
+                  {bin ? 'Taken off' : 'Changed'}
+                </SortButton>
+              }
+              sort={sort}
+            />
+          )}
+        </div>
+      </main>
+    </Overlays>
   )
 }
 
