@@ -52,6 +52,36 @@ test('what can be undone is still there after a reload at once', async ({ page, 
   }
 })
 
+test('edits go to the server when the sheet is left at once; what it cannot take is listed on the shelf', async ({ page, app }) => {
+  await openPit(page, app)
+  const kept = page.getByRole('region', { name: 'Edits kept here' })
+  const shelf = page.getByRole('link', { name: 'Shelf', exact: true })
+  await gain(page).fill('6.1')
+  await gain(page).press('Enter')
+  await shelf.click()
+  await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible()
+  await expect
+    .poll(async () => JSON.stringify(await (await page.request.get(`${app.url}/api/presets/demo-pit-main`)).json()))
+    .toContain('"gain":6.1')
+  await expect(kept).toHaveCount(0)
+
+  await page.goBack()
+  await expect(gain(page)).toHaveValue('6.1')
+  await app.stop()
+  await gain(page).fill('6.4')
+  await gain(page).press('Enter')
+  await expect(page.locator('[data-sync=offline]')).toBeVisible()
+  await shelf.click()
+  await expect(kept.getByRole('listitem')).toContainText('Salt Road, pit main')
+  await kept.getByRole('button', { name: 'Throw away' }).click()
+  await kept.getByRole('button', { name: 'Keep them after all' }).click()
+  await app.start()
+  await kept.getByRole('button', { name: 'Put on the shelf as a preset of its own' }).click()
+  await expect(kept).toHaveCount(0)
+  await page.getByRole('link', { name: /Salt Road, pit main \(kept/ }).click()
+  await expect(gain(page)).toHaveValue('6.4')
+})
+
 test('a preset that another tab takes off the shelf can be put back, with the edits made meanwhile', async ({ page, app, context }) => {
   await openPit(page, app)
   const other = await context.newPage()

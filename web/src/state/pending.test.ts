@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest'
 import { blankPreset, type Preset } from '@fulgor/core/preset'
-import { clearPending, keepPending, readKept, standing } from './pending'
+import { clearPending, keepPending, readAllKept, readKept, standing } from './pending'
 import { thisTab } from './tab'
 
 const named = (name: string): Preset => ({ ...blankPreset('P'), name })
@@ -35,6 +35,16 @@ describe('edits that were kept in the browser', () => {
     keepPending('p', { document: named('mine'), baseRevision: 1, sent: null })
     const kept = readKept('p', new Set(['open', thisTab()]))
     expect(kept.map((k) => k.pending.document.name)).toEqual(['mine', 'newer', 'old', 'of an older build'])
+    expect(
+      readAllKept(new Set(['open']))
+        .map((k) => [k.id, k.tab, k.pending.document.name])
+        .slice(1),
+    ).toEqual([
+      ['px', 'other', 'of another preset'],
+      ['p', 'newer', 'newer'],
+      ['p', 'old', 'old'],
+      ['p', '', 'of an older build'],
+    ])
     clearPending('p')
     clearPending('p', 'newer')
     clearPending('p', '')

@@ -28,8 +28,8 @@ const NO_TAB = ''
 const keyOf = (id: string, tab = thisTab()): string => (tab === NO_TAB ? PREFIX + id : `${PREFIX}${id}.${tab}`)
 
 /** A browser that has no room is no reason not to send the edit: what is kept then would only be out of date. */
-export function keepPending(id: string, pending: Pending): void {
-  if (!browserStorage.write(keyOf(id), JSON.stringify({ ...pending, at: Date.now() }))) clearPending(id)
+export function keepPending(id: string, pending: Pending, tab = thisTab()): void {
+  if (!browserStorage.write(keyOf(id, tab), JSON.stringify({ ...pending, at: Date.now() }))) clearPending(id, tab)
 }
 
 /** @param tab whose edits; this tab's by itself */
@@ -57,6 +57,22 @@ export function readKept(id: string, open: ReadonlySet<string>): Kept[] {
       return kept ? [{ tab, ...kept }] : []
     })
     .sort((a, b) => (a.tab === mine ? -1 : b.tab === mine ? 1 : b.at - a.at))
+}
+
+/**
+ * Everything that this browser keeps and the server may not have, newest first.
+ * @param open tabs that send theirs themselves
+ */
+export function readAllKept(open: ReadonlySet<string>): (Kept & { readonly id: string })[] {
+  return browserStorage
+    .keys()
+    .filter((key) => key.startsWith(PREFIX))
+    .flatMap((key) => {
+      const [id, tab = NO_TAB] = key.slice(PREFIX.length).split('.')
+      const kept = open.has(tab) ? null : read(key)
+      return kept ? [{ id, tab, ...kept }] : []
+    })
+    .sort((a, b) => b.at - a.at)
 }
 
 const keysOf = (id: string): string[] => browserStorage.keys().filter((key) => key === PREFIX + id || key.startsWith(`${PREFIX}${id}.`))

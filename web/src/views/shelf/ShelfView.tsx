@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Overlays } from '../../ui/Overlays'
 import { Segments } from '../../ui/Segments'
 import { useQuiet } from '../../ui/useQuiet'
+import { KeptHere } from './KeptHere'
 import { PresetTable } from './PresetTable'
 import { SortButton, NewMenu, ImportButton, useImport } from './ShelfTools'
 
@@ -93,6 +94,7 @@ export function ShelfView() {
               ))}
             </div>
           )}
+          {!bin && <KeptHere />}
           {bin && <p className="mb-3 text-ink2">What is taken off the shelf stays here for {BIN_DAYS} days.</p>}
           {error !== undefined && (
             <p role="alert">
