@@ -2,7 +2,7 @@ import 'reflect-metadata'
 import { Type, type ClassConstructor } from 'class-transformer'
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Matches, Max, MaxLength, Min } from 'class-validator'
 import { IsDocument } from '../http/validate'
-import type { DocumentKind } from './kind'
+import type { DocumentKind } from '@fulgor/core/api'
 
 const MOST = Number.MAX_SAFE_INTEGER
 

@@ -3,7 +3,7 @@ import type { Database } from '../database/database'
 import { documents } from '../database/schema'
 import { HttpError } from '../http/errors'
 import type { ListDto } from './dto'
-import type { DocumentKind } from './kind'
+import type { DocumentKind } from '@fulgor/core/api'
 
 const DEFAULT_PAGE = 200
 /** Letters that a word needs to be found by the index: it holds all runs of three. */

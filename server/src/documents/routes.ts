@@ -1,9 +1,17 @@
-import { besideField, documentListField, storedField, updateAnswerField, versionField, versionWholeField } from '@fulgor/core/api'
+import {
+  type DocumentKind,
+  besideField,
+  documentField,
+  documentListField,
+  storedField,
+  updateAnswerField,
+  versionField,
+  versionWholeField,
+} from '@fulgor/core/api'
 import { list } from '@fulgor/core/document'
 import type { Database } from '../database/database'
 import { route, SENT, type Section } from '../http/route'
 import { BesideDto, documentDtos, DocumentIdDto, ListDto, VersionDto } from './dto'
-import { documentField, type DocumentKind } from './kind'
 import { DocumentStore } from './store'
 
 /** What every kind of document can be asked and told. */

@@ -11,7 +11,7 @@ import { blankPreset, readPreset, type Preset } from '@fulgor/core/preset'
 import { Database } from '../database/database'
 import { HttpError } from '../http/errors'
 import { ListDto } from './dto'
-import { presetKind } from './kinds/preset'
+import { presetKind } from '@fulgor/core/api'
 import { DocumentStore, emptyBin } from './store'
 
 const DAY = 86_400_000

@@ -6,7 +6,7 @@ import type { Database } from '../database/database'
 import { documents, documentVersions as versions } from '../database/schema'
 import { HttpError, notFound } from '../http/errors'
 import type { ListDto, UpdateDto } from './dto'
-import type { DocumentKind } from './kind'
+import type { DocumentKind } from '@fulgor/core/api'
 import { besideDocument, listDocuments } from './listing'
 
 /** Autosaves within this time of an autosaved version replace it. */

@@ -1,7 +1,7 @@
 import { DocumentError } from '@fulgor/core/document'
 import { plainToInstance, type ClassConstructor } from 'class-transformer'
 import { registerDecorator, validate, type ValidationError } from 'class-validator'
-import type { DocumentKind } from '../documents/kind'
+import type { DocumentKind } from '@fulgor/core/api'
 import { HttpError, type FieldProblem } from './errors'
 
 /**

@@ -2,7 +2,7 @@ import type { ClassConstructor } from 'class-transformer'
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema'
 import { errorField } from '@fulgor/core/api'
 import type { Json } from '@fulgor/core/document'
-import type { DocumentKind } from '../documents/kind'
+import type { DocumentKind } from '@fulgor/core/api'
 import type { Route, Section } from '../http/route'
 import { DOCUMENT_RULE } from '../http/validate'
 

@@ -1,5 +1,5 @@
 import { flag, record } from '@fulgor/core/document'
-import type { DocumentKind } from '../documents/kind'
+import type { DocumentKind } from '@fulgor/core/api'
 import { route, type Section } from '../http/route'
 import { openApi } from './openapi'
 

@@ -1,7 +1,9 @@
 import type { Field, Fields, Json } from '@fulgor/core/document'
+import { PRESET_VERSION, presetSchema, readPreset, stagesOf, type Preset } from '@fulgor/core/preset'
+import { presetListed } from './messages'
 
 /**
- * A kind of document: all that the server needs to know to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
+ * A kind of document: all that is needed to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
  */
 export interface DocumentKind<T = unknown> {
   /** Names it in the database; never changes. */
@@ -30,3 +32,20 @@ export const documentField = <T>(kind: DocumentKind<T>): Field<T> => ({
   read: (value) => kind.read(value),
   schema: () => ({ $ref: `#/components/schemas/${kind.title}` }),
 })
+
+export const presetKind: DocumentKind<Preset> = {
+  kind: 'preset',
+  path: 'presets',
+  title: 'Preset',
+  version: PRESET_VERSION,
+  read: readPreset,
+  schema: presetSchema,
+  name: (preset) => preset.name,
+  tags: (preset) => preset.tags,
+  text: (preset) => preset.notes,
+  listed: presetListed,
+  list: ({ tempo, chain, snapshots }) => ({ tempo, stageCount: stagesOf(chain).length, snapshotCount: snapshots.length }),
+}
+
+/** Every kind of document that there is. */
+export const KINDS = [presetKind] as readonly DocumentKind[]
