@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander'
 import { InputError } from './input'
+import { addCheck } from './verbs/check'
 import { addFeel } from './verbs/feel'
 import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
@@ -14,7 +15,8 @@ const program = new Command('fulgor')
   .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
   .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
-for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addReference]) add(program)
+for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addCheck, addReference])
+  add(program)
 for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])
   command.exitOverride().configureOutput(program.configureOutput())
 

@@ -67,6 +67,7 @@ const oneLine = (p: OneLine) => ({
 
 const tape = stage({
   id: 'delay.tape',
+  limitedHeadroom: true,
   name: 'Tape delay',
   family: 'delay',
   purpose: 'Repeats that soften, wobble and saturate; changes of time glide in pitch.',
@@ -102,6 +103,7 @@ const tape = stage({
 
 const bucket = stage({
   id: 'delay.bucket',
+  limitedHeadroom: true,
   name: 'Bucket-brigade delay',
   family: 'delay',
   purpose: 'Dark, round repeats that step behind the playing; short and warm.',

@@ -77,6 +77,8 @@ export interface StageModel extends Traits {
   readonly derived?: (values: Values) => Readonly<Record<string, number>>
   /** Parameters that do nothing at these values, each with the reason. */
   readonly inert?: (values: Values) => Readonly<Record<string, string>>
+  /** Loud signals saturate it, as in a pedal. */
+  readonly limitedHeadroom?: boolean
   /** Off is silence and not a bypass. */
   readonly silentWhenOff?: boolean
   /** The repeats that are heard of it, for models that repeat. */

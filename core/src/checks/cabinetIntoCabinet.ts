@@ -6,6 +6,7 @@ import { signalPaths, snapshotWords } from './paths'
 /** A simulated cabinet into a real one is two in a row. */
 export const cabinetIntoCabinet: Check = {
   id: 'cabinet-into-cabinet',
+  why: 'A real guitar cabinet filters what comes to it. A simulated one before it filters twice: dull and boxy. Either the amp block goes out without cabinet, or a full-range system follows.',
   find(preset) {
     const snapshots = preset.snapshots.filter(({ id }) => outputInto(preset, id) === 'cabinet')
     const holding = snapshots.filter(({ id }) => signalPaths(preset, id).some((p) => p.cabinets.length > 0)).map((s) => s.id)

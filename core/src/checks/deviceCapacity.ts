@@ -16,6 +16,7 @@ import { freePlace, pagesFrom, placeWords } from './freeSwitch'
 /** More of something than the player's device holds. */
 export const deviceCapacity: Check = {
   id: 'device-capacity',
+  why: 'Devices have so many sources, assignments, snapshots and switches. What is beyond them cannot be loaded, however well it works here.',
   find(preset) {
     const capacity = capacityOf(preset.device)
     const device = deviceOf(preset.device).name

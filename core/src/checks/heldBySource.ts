@@ -7,6 +7,7 @@ import type { Check, Finding } from './finding'
 /** A switch for a stage that a source turns on and off: while the source acts, the foot does nothing. */
 export const heldBySource: Check = {
   id: 'held-by-source',
+  why: 'A stage can be switched by a foot and by a source. While the source holds it the foot does nothing, which on stage looks like a broken switch.',
   find(preset) {
     return (preset.board?.switches ?? []).flatMap((own): Finding[] =>
       functionsOf(own).flatMap(({ gesture, fn }): Finding[] => {

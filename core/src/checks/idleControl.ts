@@ -9,6 +9,7 @@ const onBoard = (preset: Preset, id: string): boolean =>
 /** A source that moves nothing, a switch that does nothing anywhere, and a switched source that no foot can press. */
 export const idleControl: Check = {
   id: 'idle-control',
+  why: 'An assignment that moves nothing is forgotten about, and a foot on it wonders.',
   find(preset, newId) {
     const note = (figure: string, reason: string, mends: Finding['mends'], controls: readonly string[] = []): Finding => ({
       rule: idleControl.id,

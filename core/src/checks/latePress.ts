@@ -5,6 +5,7 @@ import { placeWords } from './freeSwitch'
 /** A snapshot or a tap that has to wait until it is clear that no second press comes. */
 export const latePress: Check = {
   id: 'late-press',
+  why: 'A switch that can also be held or pressed twice must wait to know which is meant. On a change that belongs on the beat this is heard.',
   find(preset) {
     const { board } = preset
     if (!board) return []

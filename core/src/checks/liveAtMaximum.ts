@@ -10,6 +10,7 @@ const LOUD = /^(level\d?|gain|master|feedback\d?|mix|sustain|boost|drive)$/
 /** A source that rests where something is full up brings it full up whenever a snapshot loads. */
 export const liveAtMaximum: Check = {
   id: 'live-at-maximum',
+  why: 'A pedal comes with its position when a snapshot loads. Where that is full up, the first note comes at full tilt. Pickup makes it wait until the foot passes the stored value.',
   find(preset) {
     return assignmentsOf(preset).flatMap(({ control, target }): Finding[] => {
       const stage = findStage(preset, target.stage)

@@ -24,6 +24,7 @@ function words({ messages }: MidiRow): string {
 /** One message that means two things, and a controller that every device understands otherwise. */
 export const midiClash: Check = {
   id: 'midi-clash',
+  why: 'One message can only mean one thing. With two the device does both, or what comes first.',
   find(preset: Preset) {
     const clash = midiClashes(preset).map(([a, b]): Finding => ({
       rule: midiClash.id,

@@ -11,6 +11,7 @@ export function outputInto(preset: Preset, snapshot: string | null): 'full' | 'c
 /** An amp without a cabinet into a full-range system sounds like a swarm of bees. */
 export const missingCabinet: Check = {
   id: 'missing-cabinet',
+  why: 'The amp’s clipping is meant to go through a guitar loudspeaker, which plays little above 5 kHz. Without one a PA or headphones play all of it, and the sound is harsh and thin.',
   find(preset, newId) {
     const found = new Map<string, string[]>()
     for (const { id } of preset.snapshots) {

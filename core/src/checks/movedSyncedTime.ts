@@ -6,6 +6,7 @@ import type { Check, Finding } from './finding'
 /** A time that follows the tempo by a note value does not hear a source that moves its ms. */
 export const movedSyncedTime: Check = {
   id: 'moved-synced-time',
+  why: 'A time that follows a note value is worked out from the tempo. A pedal that moves its milliseconds is not heard until the note value is set free.',
   find(preset) {
     return assignmentsOf(preset).flatMap(({ control, target }): Finding[] => {
       const stage = findStage(preset, target.stage)

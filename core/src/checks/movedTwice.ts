@@ -5,6 +5,7 @@ import type { Check, Finding } from './finding'
 /** One parameter under two sources goes where the later one says, and jumps when the other is moved. */
 export const movedTwice: Check = {
   id: 'moved-twice',
+  why: 'A parameter can stand in one place at a time. With two sources on it the one that was moved last wins, and the value jumps when the other is touched.',
   find(preset) {
     const all = assignmentsOf(preset)
     return all.flatMap((a, i): Finding[] =>

@@ -6,6 +6,7 @@ import type { Check, Finding } from './finding'
 /** Snapshots that no switch loads, faces that no switch shows, and stages that never sound. */
 export const outOfReach: Check = {
   id: 'out-of-reach',
+  why: 'What no foot can get to is not there on stage, and a stage that is off everywhere still takes processing.',
   find(preset, newId) {
     const { board } = preset
     const capacity = capacityOf(preset.device)

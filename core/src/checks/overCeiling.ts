@@ -35,13 +35,18 @@ export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
     {
       rule: RULE,
       severity: 'warning',
+      snapshots: hot.map(({ snapshot }) => snapshot.id),
+      amount: { value: most - CEILING_DBTP, unit: 'dB', against: `over ${figure(CEILING_DBTP)} dBTP` },
       where: exact ? [exact.stage.id] : [],
       figure: `${hot.map(({ snapshot, peak }) => `${snapshot.name} leaves at ${figure(peak)} dBTP`).join(', ')}; the ceiling is ${figure(CEILING_DBTP)}.`,
       reason:
         most > 0
           ? 'Above 0 it is clipped by the converter or the file, however clean the preset is.'
           : 'Between samples the converter or a coded file may clip.',
-      mends: lower.length > 0 ? [{ label: hot.length === 1 ? 'Lower it to the ceiling' : 'Lower them to the ceiling', edits: lower }] : [],
+      mends:
+        lower.length > 0
+          ? [{ label: hot.length === 1 ? 'Lower it to the ceiling' : 'Lower them to the ceiling', edits: lower, safe: true }]
+          : [],
     },
   ]
 }

@@ -14,6 +14,7 @@ function differs(spec: ParamSpec | null, stored: unknown, moved: unknown): boole
 /** A snapshot that stores another value than its source gives where it rests: one of the two is a surprise. */
 export const storedUnderSource: Check = {
   id: 'stored-under-source',
+  why: 'A snapshot stores a value, and a source moves it as soon as the snapshot loads. What was stored is heard at no time unless the source rests just there.',
   find(preset) {
     return assignmentsOf(preset).flatMap(({ control, target }): Finding[] => {
       const stage = findStage(preset, target.stage)

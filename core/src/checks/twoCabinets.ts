@@ -5,6 +5,7 @@ import { signalPaths, snapshotWords } from './paths'
 /** Two cabinets in a row filter twice what one of them has filtered already. */
 export const twoCabinets: Check = {
   id: 'two-cabinets',
+  why: 'A loudspeaker, its box and a microphone are filters that end near 5 kHz. Two in a row dull and thin the sound. It happens when a cabinet stands in a capture of an amp, or in the amp’s own output.',
   find(preset) {
     const found = new Map<string, { ids: readonly string[]; snapshots: string[] }>()
     for (const { id } of preset.snapshots)

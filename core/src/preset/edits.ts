@@ -1,4 +1,5 @@
 import { aboutEdits } from './about/edits'
+import { asideEdits } from './aside/edits'
 import { benchEdits } from './bench/edits'
 import { boardEdits } from './board/edits'
 import { forgetFunctions } from './board/forget'
@@ -30,6 +31,7 @@ const kinds = {
   ...midiEdits,
   ...layerEdits,
   ...takeEdits,
+  ...asideEdits,
 }
 
 /** What each part forgets once something is gone; the order matters: switches name sources, sources name stages. */

@@ -3,6 +3,7 @@ export { PRESET_FORMAT, PRESET_VERSION, presetFields, presetSchema, readPreset, 
 export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, resumed, undo, type History } from './history'
 export type { ParamMap } from './values'
+export type { Aside } from './aside/description'
 export { TEMPO_RANGE } from './about/description'
 export {
   defaultParams,

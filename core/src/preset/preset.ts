@@ -1,6 +1,7 @@
 import { constant, DocumentError, migrated, optional, readWith, record, schemaOf, type Json, type RecordOf } from '@fulgor/core/document'
 import { aboutFields } from './about/description'
 import { checkBoard } from './board/check'
+import { asidesField } from './aside/description'
 import { boardField } from './board/description'
 import { findStage } from './chain/chain'
 import { chainField } from './chain/description'
@@ -34,6 +35,7 @@ const presetRecord = record({
   controls: optional(controlsField),
   /** What the foot controller's switches do. */
   board: optional(boardField),
+  asides: optional(asidesField),
 })
 
 /** A preset: base values, and per snapshot only what differs. Times that follow the tempo keep their note value. */

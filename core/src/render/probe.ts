@@ -79,7 +79,15 @@ const EDGES = [1, 3, 10] as const
  * fundamental.
  */
 export function stageFeel(stage: StageNode, context: BuildContext, sampleRate: number, tempo = 120): StageFeel {
-  const inputDb = Array.from({ length: 25 }, (_, i) => -72 + 3 * i)
+  return feelOf((input) => runStage(stage, input, context, sampleRate, tempo).left, sampleRate, -72)
+}
+
+/**
+ * {@link StageFeel} of anything that a mono signal runs through.
+ * @param from input level to begin with, dBFS; the levels rise by 3 dB up to 0
+ */
+export function feelOf(run: (input: Float64Array) => Float64Array, sampleRate: number, from: number): StageFeel {
+  const inputDb = Array.from({ length: Math.floor(-from / 3) + 1 }, (_, i) => from + 3 * i)
   const settle = Math.round(sampleRate * 0.15)
   const frames = Math.round(sampleRate * 0.05)
   const periods = Math.round((220 * frames) / sampleRate)
@@ -90,7 +98,7 @@ export function stageFeel(stage: StageNode, context: BuildContext, sampleRate: n
     const amplitude = Math.pow(10, db / 20)
     for (let n = 0; n < span; n++) input[l * span + n] = amplitude * Math.sin(w * (l * span + n))
   })
-  const { left } = runStage(stage, input, context, sampleRate, tempo)
+  const left = run(input)
   const outputDb: number[] = []
   const thd: number[] = []
   for (let l = 0; l < inputDb.length; l++) {

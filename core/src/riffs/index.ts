@@ -1,5 +1,7 @@
 export {
   playRiff,
+  restingGuitar,
+  riffOnsets,
   riffTempo,
   RIFF_PEAK_DBFS,
   shippedRiffs,

@@ -69,11 +69,33 @@ export function playRiff(id: string, sampleRate: number, performance: Performanc
   throughCoil(out, pickup, sampleRate)
   const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
   for (let n = 0; n < frames; n++) {
-    const t = n / sampleRate
-    const hum = Math.sin(2 * Math.PI * 100 * t) + 0.6 * Math.sin(2 * Math.PI * 50 * t) + 0.4 * Math.sin(2 * Math.PI * 200 * t)
-    out[n] = out[n] * level + HISS * (random() + random() - 1) * 2 + pickup.hum * hum
+    out[n] = out[n] * level + noiseAt(n / sampleRate, pickup.hum, random)
   }
   return out
+}
+
+/** Hiss and hum of a guitar at a time in s. */
+function noiseAt(t: number, hum: number, random: () => number): number {
+  const wave = Math.sin(2 * Math.PI * 100 * t) + 0.6 * Math.sin(2 * Math.PI * 50 * t) + 0.4 * Math.sin(2 * Math.PI * 200 * t)
+  return HISS * (random() + random() - 1) * 2 + hum * wave
+}
+
+/** A guitar that is not played: the noise that {@link playRiff} lays under its notes, on the same pickup. */
+export function restingGuitar(seconds: number, sampleRate: number, kind: PickupKind = 'bridge'): Float32Array {
+  const random = generator(4_127)
+  const { hum } = pickupOf(kind)
+  return Float32Array.from({ length: Math.round(seconds * sampleRate) }, (_, n) => noiseAt(n / sampleRate, hum, random))
+}
+
+/** When the hand strikes in a shipped riff, s from its start, rising; null for another riff. */
+export function riffOnsets(id: string, bpm: number): number[] | null {
+  const score = scores.find((s) => s.id === id)
+  if (!score) return null
+  const times = plucksOf(score, riffTempo(bpm), 1, 'standard')
+    .flatMap((plucks) => plucks.map((p) => p.at))
+    .sort((a, b) => a - b)
+  // strings of one stroke sound as one
+  return times.filter((t, i) => i === 0 || t - times[i - 1] > 0.04)
 }
 
 /** {@link playRiff} with the arguments that most callers have. */

@@ -55,6 +55,29 @@ export function maskingOf(pattern: readonly EchoPoint[], stepMs: number): Maskin
   return power === 0 ? null : { underDb: -10 * Math.log10(power), stepMs }
 }
 
+/** ms before and after an onset in which a repeat covers its attack: forward masking has fallen by some 10 dB after 80 ms (Moore, An Introduction to the Psychology of Hearing, from memory). */
+const COVERS_MS = [-20, 80] as const
+
+/**
+ * How far repeats stay under the notes of a riff: for each note the power sum of all repeats, of all notes before it, that fall on its
+ * attack; the median over the notes that any falls on. All notes count as equally loud.
+ * @param onsets ms, rising
+ * @returns dB; null where no repeat falls on a note
+ */
+export function maskingAmong(pattern: readonly EchoPoint[], onsets: readonly number[]): number | null {
+  const under = onsets.flatMap((onset, i) => {
+    let power = 0
+    for (const before of onsets.slice(0, i))
+      for (const { ms, db } of pattern) {
+        const late = before + ms - onset
+        if (late >= COVERS_MS[0] && late <= COVERS_MS[1]) power += Math.pow(10, db / 10)
+      }
+    return power === 0 ? [] : [-10 * Math.log10(power)]
+  })
+  if (under.length === 0) return null
+  return under.sort((a, b) => a - b)[Math.floor((under.length - 1) / 2)]
+}
+
 /** dB that the wet side must come down for echoes to stay clear of the notes; 0 where they are. */
 export const clearingDb = (masking: Masking | null): number => (masking ? Math.max(0, CLEAR_DB - masking.underDb) : 0)
 

@@ -3,13 +3,13 @@ import { readWav, type Wav } from '@fulgor/core/formats'
 import { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
 import { resolveValues, type Preset } from '@fulgor/core/preset'
 import { Renderer, renderPreset, type Sound, type Tap } from '@fulgor/core/render'
-import { playRiff, type Performance } from '@fulgor/core/riffs'
+import { soundOf, type Played } from '@fulgor/core/reading'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import type { Task } from '../background/tasks'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
-export type RiffSource = { kind: 'shipped'; id: string; gainDb: number; played: Performance } | { kind: 'asset'; hash: string }
+export type RiffSource = ({ readonly kind: 'shipped' } & Played) | { readonly kind: 'asset'; readonly hash: string }
 
 /** What is rendered. */
 export interface Rendering {
@@ -54,10 +54,7 @@ export function loadRiff(source: RiffSource, sampleRate: number): Promise<Float3
   const key = riffKey(source, sampleRate)
   let riff = riffs.get(key)
   if (!riff) {
-    riff =
-      source.kind === 'shipped'
-        ? Promise.resolve(playRiff(source.id, sampleRate, source.played).map((x) => x * dbToGain(source.gainDb)))
-        : fetchRiff(source.hash, sampleRate)
+    riff = source.kind === 'shipped' ? Promise.resolve(soundOf(source, sampleRate)) : fetchRiff(source.hash, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
     if (riffs.size > MOST_RIFFS) riffs.delete([...riffs.keys()][0])

@@ -1,0 +1,50 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import { partName, resolveStage, stagesOf, type Preset } from '@fulgor/core/preset'
+import { thdAt } from '@fulgor/core/reading'
+import { STROKE_DB } from '@fulgor/core/riffs'
+import type { Finding, SoundCheck } from './finding'
+import { db, heardOf } from './heard'
+
+/** % of harmonics that a normal stroke may have in a sound that is meant clean: from 3 % on it is heard as grit (common practice, no source). */
+const GRIT = 3
+
+/** A snapshot whose role is clean, and that distorts under a normal stroke. */
+export const cleanDistorts: SoundCheck = {
+  id: 'clean-distorts',
+  why: 'How far a stroke drives the amp depends on the guitar: a hot pickup breaks up a preset that was clean on another one. Here a tone as loud as a normal stroke of this guitar is sent through and its harmonics are counted. Grit may be wanted: then the role is not clean.',
+  find(heard) {
+    const { preset } = heard
+    return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
+      if (snapshot.role !== 'clean') return []
+      const normal = preset.guitar.hardPeakDbfs + STROKE_DB.normal
+      const share = thdAt(reading.feel, normal)
+      const edge = reading.feel.edges.find((e) => e.thd === 1)?.inputDb ?? null
+      if (share < GRIT) return []
+      const first = dirtiest(preset, snapshot.id)
+      return [
+        {
+          rule: cleanDistorts.id,
+          severity: 'warning',
+          where: first ? [first] : [],
+          snapshots: [snapshot.id],
+          figure: `${snapshot.name} is meant clean and distorts by ${share.toFixed(0)} % on a normal stroke.`,
+          amount: { value: share, unit: '%', against: `clean up to ${GRIT} %` },
+          reason:
+            edge === null
+              ? 'It breaks up from the softest stroke on.'
+              : `It breaks up ${db(normal - edge)} dB below a normal stroke${first ? `; ${partName(preset, first)} comes first` : ''}.`,
+          mends: [],
+        },
+      ]
+    })
+  },
+}
+
+/** The first stage that clips and is on. */
+export function dirtiest(preset: Preset, snapshot: string): string | null {
+  const found = stagesOf(preset.chain).find((s) => {
+    const { family, linear } = modelOf(s.model)
+    return !linear && (family === 'drive' || family === 'amp') && resolveStage(preset, s, snapshot).on
+  })
+  return found?.id ?? null
+}

@@ -1,0 +1,43 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import { partName, resolveStage, splitsOf, stagesOf, stripOf } from '@fulgor/core/preset'
+import type { Check, Finding } from './finding'
+import { db, grouped, listed } from './heard'
+
+/** ms by which lanes may differ before the attack splits (precedence: about 1 ms moves and colours it; Blauert, Spatial Hearing, 1997, from memory). */
+const LATE = 1
+
+/** A lane that comes late because of what stands in it. */
+export const lateLane: Check = {
+  id: 'late-lane',
+  why: 'A shifted voice must listen before it can sing: pitch stages come some ms late. Beside a lane without them the sum combs, or the attack doubles. The same stage at 0 semitones in the other lane would put both in time; some like the spread.',
+  find(preset) {
+    const late = (nodes: Parameters<typeof stagesOf>[0], snapshot: string) =>
+      stagesOf(nodes).reduce((sum, s) => {
+        const { on, params } = resolveStage(preset, s, snapshot)
+        const whole = typeof params.mix !== 'number' || params.mix === 100
+        return on && whole ? sum + (modelOf(s.model).latencyMs ?? 0) : sum
+      }, 0)
+    const hits = preset.snapshots.flatMap((snapshot) =>
+      splitsOf(preset.chain).flatMap((split) => {
+        const lanes = split.lanes
+          .filter((lane) => resolveStage(preset, stripOf(lane), snapshot.id).on)
+          .map((lane) => ({ lane, ms: late(lane.nodes, snapshot.id) }))
+        const first = Math.min(...lanes.map((l) => l.ms))
+        return lanes.filter((l) => l.ms - first > LATE).map((l) => ({ lane: l.lane, ms: l.ms - first, snapshot }))
+      }),
+    )
+    return grouped(hits, (h) => h.lane.id).map((same): Finding => {
+      const [{ lane, ms }] = same
+      return {
+        rule: lateLane.id,
+        severity: 'note',
+        where: [lane.id],
+        snapshots: same.map((h) => h.snapshot.id),
+        figure: `${partName(preset, lane.id)} comes ${db(ms)} ms after the lane beside it in ${listed(same.map((h) => h.snapshot.name))}.`,
+        amount: { value: ms, unit: 'ms', against: `up to ${LATE}` },
+        reason: 'Both together comb, or the attack is doubled.',
+        mends: [],
+      }
+    })
+  },
+}

@@ -1,0 +1,176 @@
+import { modelOf } from '@fulgor/core/catalogue'
+import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures, thirdOctavesOf } from '@fulgor/core/measure'
+import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
+import { findStage, frozen, judgedDry, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { feelOf, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
+import { gainOf, type GainFigures } from './gain'
+
+/** What is read of one stage while the riff plays and while the guitar rests. */
+export interface StageReading extends StageMeasures {
+  /** RMS behind the stage with the guitar at rest, dBFS; null for silence. */
+  readonly noiseDbfs: number | null
+  /** Peak of the noise that reaches it, dBFS. */
+  readonly noiseInPeakDbfs: number | null
+  /** Third octaves of the riff before it; of stages that clip. */
+  readonly before?: readonly Band[]
+  /** How often and how deep it turns down; of gates and compressors. */
+  readonly gain?: GainFigures
+}
+
+/** Everything that sound rules go by, of one snapshot. */
+export interface Reading {
+  readonly stages: Readonly<Record<string, StageReading>>
+  /** The dry guitar: the riff, and at rest. */
+  readonly guitar: StageMeasures & { readonly noiseDbfs: number | null; readonly humShare: number }
+  readonly output: OutputMeasures
+  readonly noiseDbfs: number | null
+  /** LU that a mono sum is softer; null for silence. */
+  readonly monoLossLu: number | null
+  /** Distortion of a 220 Hz tone by its peak at the input, without modulation, delay and reverb. */
+  readonly feel: Pick<StageFeel, 'inputDb' | 'thd' | 'edges'>
+  /** LU between the riff played soft and hard, at the guitar and at the output; null where one of them is silent. */
+  readonly handLu: number | null
+  readonly dynamicsLu: number | null
+}
+
+export interface ReadingJob {
+  readonly preset: Preset
+  readonly snapshot: string
+  /** The riff as it is heard, and its start played soft and hard; the guitar at rest. All mono. */
+  readonly riff: Dry
+  readonly soft: Dry
+  readonly hard: Dry
+  readonly rest: Dry
+  readonly sampleRate: number
+}
+
+/** A dry signal with its name in the renderer's cache. */
+export interface Dry {
+  readonly key: string
+  readonly samples: Float32Array
+}
+
+/** Renders stage by stage, as {@link Renderer} does. */
+export type RenderTaps = (preset: Preset, snapshot: string, dry: Dry) => Generator<Tap, Tap>
+
+const SILENCE = 1e-7
+const dbfs = (linear: number): number | null => (linear > SILENCE ? 20 * Math.log10(linear) : null)
+const sides = ({ left, right, stereo }: Sound): Signal => (stereo ? [left, right] : [left])
+const rms = (signal: Signal): number =>
+  Math.sqrt(signal.reduce((sum, side) => sum + side.reduce((s, x) => s + x * x, 0) / side.length, 0) / signal.length)
+const peak = (signal: Signal): number => Math.max(...signal.map((side) => side.reduce((most, x) => Math.max(most, Math.abs(x)), 0)))
+
+/** s of the resting guitar before it counts: gates have closed by then, supplies have settled. */
+const SETTLED_S = 1
+/** dBFS of the softest tone that {@link Reading.feel} begins with. */
+const FEEL_FROM = -48
+
+/** By id, what stands before each stage of the chain: the stage, sum or strip that it hears; '' is the guitar. */
+export function inputsOf(chain: readonly ChainNode[], first = ''): Record<string, string> {
+  const found: Record<string, string> = {}
+  let before = first
+  for (const node of chain) {
+    found[node.id] = before
+    if (node.kind === 'parallel')
+      for (const lane of node.lanes) {
+        Object.assign(found, inputsOf(lane.nodes, before))
+        found[lane.id] = lane.nodes.at(-1)?.id ?? before
+      }
+    before = node.id
+  }
+  return found
+}
+
+/**
+ * Reads one snapshot as an engineer would listen to it: the riff stage by stage, the guitar at rest, its distortion against picking,
+ * what is left of the hand's dynamics, and what a mono house leaves. Yields between parts, so that it may be given up.
+ */
+export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<undefined, Reading> {
+  const { preset, snapshot, sampleRate } = job
+  const values = resolveValues(preset, snapshot)
+  const inputs = inputsOf(preset.chain)
+  const settled = Math.round(SETTLED_S * sampleRate)
+
+  const noise: Record<string, { rms: number | null; peak: number | null }> = {}
+  const told = (id: string, signal: Signal) => {
+    const late = signal.map((side) => side.subarray(settled))
+    noise[id] = { rms: dbfs(rms(late)), peak: dbfs(peak(late)) }
+  }
+  const rest = Float64Array.from(job.rest.samples)
+  told('', [rest])
+  const restTaps = render(preset, snapshot, job.rest)
+  for (let next = restTaps.next(); ; next = restTaps.next()) {
+    told(next.value.stage, sides(next.value.sound))
+    if (next.done) break
+    yield
+  }
+
+  const dry = Float64Array.from(job.riff.samples)
+  const sounds = new Map<string, Sound>([['', { left: dry, right: dry, stereo: false }]])
+  const stages: Record<string, StageReading> = {}
+  const riffTaps = render(preset, snapshot, job.riff)
+  let last: Sound = { left: dry, right: dry, stereo: false }
+  for (let next = riffTaps.next(); ; next = riffTaps.next()) {
+    const { stage: id, sound } = next.value
+    sounds.set(id, sound)
+    last = sound
+    if (next.done) break
+    const model = findStage(preset, id)?.model
+    const input = sounds.get(inputs[id]) ?? last
+    const { family, linear } = model === undefined ? { family: 'utility', linear: true } : modelOf(model)
+    const on = id in values ? values[id].on : true
+    stages[id] = {
+      ...stageMeasures(sides(sound), sampleRate),
+      noiseDbfs: noise[id]?.rms ?? null,
+      noiseInPeakDbfs: noise[inputs[id]]?.peak ?? null,
+      ...(on && !linear && (family === 'amp' || family === 'drive') ? { before: thirdOctavesOf(sides(input), sampleRate) } : {}),
+      ...(on && (family === 'gate' || family === 'compressor') ? { gain: gainOf(input.left, sound.left, sampleRate) } : {}),
+    }
+    yield
+  }
+  sounds.clear()
+
+  const plain = frozen(preset, snapshot, judgedDry(preset.chain, values))
+  const whole = (of: Preset, from: Dry): Sound => {
+    const taps = render(of, snapshot, from)
+    let next = taps.next()
+    while (!next.done) next = taps.next()
+    return next.value.sound
+  }
+  const feel = feelOf((input) => whole(plain, { key: 'tone 220', samples: Float32Array.from(input) }).left, sampleRate, FEEL_FROM)
+  yield
+  const lufs = (signal: Signal) => loudness(signal, sampleRate).integratedLufs
+  const [soft, hard] = [job.soft, job.hard].map((from) => lufs(sides(whole(plain, from))))
+  const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([Float64Array.from(samples)]))
+  const output = outputMeasures([last.left, last.right], sampleRate)
+  return {
+    stages,
+    guitar: { ...stageMeasures([dry], sampleRate), noiseDbfs: noise[''].rms, humShare: humShare(rest.subarray(settled), sampleRate) },
+    output,
+    noiseDbfs: Object.values(noise).at(-1)?.rms ?? null,
+    monoLossLu: last.stereo ? stereoFigures([last.left, last.right], sampleRate).monoLossLu : 0,
+    feel: { inputDb: feel.inputDb, thd: feel.thd, edges: feel.edges },
+    handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
+    dynamicsLu: soft === null || hard === null ? null : hard - soft,
+  }
+}
+
+/** Share of a noise's power below 450 Hz within 12 Hz of a multiple of 50 or 60 Hz, 0–1: hum rather than hiss. */
+function humShare(noise: Float64Array, sampleRate: number): number {
+  const { power, binHz } = averageSpectrum([noise], sampleRate, 16_384)
+  let [hum, all] = [0, 0]
+  power.forEach((p, k) => {
+    const hz = (k + 0.5) * binHz
+    all += p
+    if (hz < 450 && [50, 60].some((mains) => Math.abs(hz - Math.max(1, Math.round(hz / mains)) * mains) < 7)) hum += p
+  })
+  return all === 0 ? 0 : hum / all
+}
+
+/** Distortion in % of a tone whose peak lies at a level, between the measured points. */
+export function thdAt({ inputDb, thd }: Reading['feel'], dbfsPeak: number): number {
+  const at = inputDb.findIndex((db) => db >= dbfsPeak)
+  if (at <= 0) return thd[at === 0 ? 0 : thd.length - 1]
+  const part = (dbfsPeak - inputDb[at - 1]) / (inputDb[at] - inputDb[at - 1])
+  return thd[at - 1] + part * (thd[at] - thd[at - 1])
+}
