@@ -74,8 +74,9 @@ function readAll(file: string, preset: Preset, o: { di?: string; quality: string
   for (const { id, name } of preset.snapshots) {
     const dry = (strength?: 'soft' | 'hard') => {
       const shipped = playedRiff(preset, id, strength)
-      if (!di && !shipped) throw new InputError(`${file}: “${name}” plays a recording of the player; give it by --di`)
-      return { key: `${di ? 'di' : JSON.stringify(shipped)}`, samples: di ? di.dry : soundOf(shipped!, sampleRate) }
+      if (di) return { key: 'di', samples: di.dry }
+      if (!shipped) throw new InputError(`${file}: “${name}” plays a recording of the player; give it by --di`)
+      return { key: JSON.stringify(shipped), samples: soundOf(shipped, sampleRate) }
     }
     const start = (d: ReturnType<typeof dry>) => ({ key: `${d.key} start`, samples: d.samples.slice(0, HAND_S * sampleRate) })
     const reading = readSnapshot(

@@ -109,14 +109,12 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const sounds = new Map<string, Sound>([['', { left: dry, right: dry, stereo: false }]])
   const stages: Record<string, StageReading> = {}
   const riffTaps = render(preset, snapshot, job.riff)
-  let last: Sound = { left: dry, right: dry, stereo: false }
-  for (let next = riffTaps.next(); ; next = riffTaps.next()) {
+  let next = riffTaps.next()
+  for (; !next.done; next = riffTaps.next()) {
     const { stage: id, sound } = next.value
     sounds.set(id, sound)
-    last = sound
-    if (next.done) break
     const model = findStage(preset, id)?.model
-    const input = sounds.get(inputs[id]) ?? last
+    const input = sounds.get(inputs[id]) ?? sound
     const { family, linear } = model === undefined ? { family: 'utility', linear: true } : modelOf(model)
     const on = id in values ? values[id].on : true
     stages[id] = {
@@ -128,6 +126,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     }
     yield
   }
+  const last = next.value.sound
   sounds.clear()
 
   const plain = frozen(preset, snapshot, judgedDry(preset.chain, values))

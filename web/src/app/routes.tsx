@@ -13,6 +13,7 @@ const views = {
   sources: async () => ({ Component: (await import('../views/controls/SourcesPage')).SourcesPage }),
   board: async () => ({ Component: (await import('../views/controls/BoardPage')).BoardPage }),
   midi: async () => ({ Component: (await import('../views/controls/MidiPage')).MidiPage }),
+  checks: async () => ({ Component: (await import('../views/checks/ChecksView')).ChecksView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
 
@@ -44,6 +45,7 @@ export const routes: RouteObject[] = [
             ],
           },
           { path: '/layers/:id', lazy: views.layers },
+          { path: '/checks/:id', lazy: views.checks },
         ],
       },
       { path: '*', element: <Lost /> },

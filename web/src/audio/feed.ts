@@ -118,9 +118,9 @@ export class Feed {
   private followPlan(state: RootState, present: Preset, snapshot: string): void {
     const { saved, stage } = state.editor
     const { side, quality, dry, judging, audition } = state.player
-    const preset = side === 'B' && saved ? saved.document : (state.player.trial ?? present)
+    const preset = side === 'B' && saved ? saved.document : (state.player.trial?.preset ?? present)
     const held = side === 'A' && stage ? judging : 'none'
-    const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : null
+    const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : (state.player.trial?.gainDb ?? null)
     const gain = dbToGain(match ?? 0)
     const trial = side === 'A' ? audition : null
     // what is judged is judged as it is stored

@@ -6,8 +6,10 @@ import { startKeepingUndo } from '../state/undoStore'
 import { renderers } from '../threads/crews'
 import { startMeasuring } from './measuring'
 import { Player } from './player'
+import { startReading } from './reading'
 
 startMeasuring(listen, renderers)
+startReading(listen, renderers)
 startControls(listen)
 startBoard(listen)
 startKeepingUndo(listen, () => store.getState())

@@ -1,26 +1,21 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
-import { useMemo } from 'react'
-import { checkPreset, overCeiling, type Finding } from '@fulgor/core/checks'
+import { Link } from 'react-router'
+import type { Finding } from '@fulgor/core/checks'
 import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
-import { edit, newId } from '../state/actions'
+import { edit } from '../state/actions'
 import { stageChosen } from '../state/editor'
-import { truePeaks } from '../state/measures'
+import { openFindings } from '../state/readings'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
 /** What is found in the preset as it stands, each with a reason and what mends it. */
 export function Findings({ preset }: { preset: Preset }) {
-  const peaks = useAppSelector(truePeaks)
-  const ofValues = useMemo(() => checkPreset(preset, newId), [preset])
-  const findings = useMemo(() => [...overCeiling(preset, peaks), ...ofValues], [preset, peaks, ofValues])
+  const findings = useAppSelector(openFindings)
+  const id = useAppSelector((s) => s.editor.id)
   const warnings = findings.filter((f) => f.severity === 'warning').length
-  const words =
-    findings.length === 0
-      ? 'nothing found'
-      : warnings === 0
-        ? `${findings.length} ${findings.length === 1 ? 'note' : 'notes'}`
-        : `${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`
+  const notes = findings.length - warnings
+  const words = findings.length === 0 ? 'nothing found' : warnings === 0 ? `${notes} worth knowing` : `${warnings} will go wrong`
   return (
     <div>
       <div className="eyebrow">Checks</div>
@@ -36,9 +31,18 @@ export function Findings({ preset }: { preset: Preset }) {
             </>
           )}
           {words}
+          {warnings > 0 && notes > 0 && (
+            <>
+              {' '}
+              <NoteMark /> {notes}
+            </>
+          )}
           {findings.length > 0 && <Chevron />}
         </PopoverButton>
         <PopoverPanel anchor="bottom end" className="z-50 mt-1 max-h-[70vh] w-[380px] overflow-y-auto border border-ink bg-paper px-4 py-2">
+          <Link className="act" to={`/checks/${id ?? ''}`}>
+            Open Checks: hear them, net curve, noise
+          </Link>
           <ul>
             {findings.map((finding) => (
               <FindingItem key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`} preset={preset} finding={finding} />

@@ -1,11 +1,11 @@
-import { nanoid } from 'nanoid'
 import { landing, MAX_SNAPSHOTS, type Edit, type Preset } from '@fulgor/core/preset'
 import { edited, stageChosen } from './editor'
 import { notified } from './notices'
 import { placeFor } from './placing'
+import { newId } from './ids'
 import type { RootState, Thunk } from './store'
 
-export const newId = (): string => nanoid(10)
+export { newId }
 
 export const presentPreset = (state: RootState): Preset | null => state.editor.history?.present ?? null
 

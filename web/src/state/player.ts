@@ -31,6 +31,11 @@ export interface Audition {
   readonly gainDb: number
 }
 
+export interface Trial {
+  readonly preset: Preset
+  readonly gainDb: number
+}
+
 export interface PlayerState {
   playing: boolean
   loop: boolean
@@ -46,8 +51,8 @@ export interface PlayerState {
   live: LiveSettings
   recording: boolean
   audition: Audition | null
-  /** A whole preset that is tried in place of the sheet. */
-  trial: Preset | null
+  /** A whole preset that is tried in place of the sheet, turned up by so many dB to be as loud. */
+  trial: Trial | null
   error: string | null
 }
 
@@ -87,7 +92,7 @@ const player = createSlice({
   name: 'player',
   initialState,
   reducers: {
-    trialChosen(state, { payload }: PayloadAction<Preset | null>) {
+    trialChosen(state, { payload }: PayloadAction<Trial | null>) {
       state.trial = castDraft(payload)
     },
     playingChanged(state, { payload }: PayloadAction<boolean>) {

@@ -9,6 +9,7 @@ import { editorReducer } from './editor'
 import { measuresReducer } from './measures'
 import { noticesReducer } from './notices'
 import { keepPlayer, liveChanged, playerReducer, qualityChosen } from './player'
+import { readingsReducer } from './readings'
 import { shelfReducer } from './shelf'
 
 const reducer = combineReducers({
@@ -21,6 +22,7 @@ const reducer = combineReducers({
   measures: measuresReducer,
   player: playerReducer,
   notices: noticesReducer,
+  readings: readingsReducer,
   shelf: shelfReducer,
 })
 

@@ -1,4 +1,5 @@
-import { effectiveParams, type StageNode } from '@fulgor/core/preset'
+import { netCurve, responseMeter, type NetPath } from '@fulgor/core/net'
+import { effectiveParams, resolveValues, tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { stageFeel, stageGain, stageResponse, stageTail, type StageFeel } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
 import { loadFiles } from './responseFiles'
@@ -13,7 +14,26 @@ export type ChartData =
 const RESPONSE_POINTS = 120
 const RESPONSE_FRAMES = 8_192
 
+/** Responses that are kept: an edit measures one of them anew. */
+const MOST_RESPONSES = 300
+const responses = new Map<string, readonly number[]>()
+
 export const chartTasks = {
+  /** The sum of everything linear in a snapshot. */
+  async net(_task: Task, preset: Preset, snapshot: string, cabinet: boolean, sampleRate: number): Promise<NetPath[]> {
+    const values = Object.values(resolveValues(preset, snapshot))
+    await loadFiles(values.flatMap(({ params: { response } }) => (typeof response === 'string' ? [response] : [])))
+    const measure = responseMeter(context(sampleRate, 'live'), sampleRate)
+    return netCurve(preset, snapshot, tempoOf(preset, snapshot), cabinet, (stage, tempo) => {
+      const key = JSON.stringify([stage.model, stage.params, sampleRate])
+      const found = responses.get(key) ?? measure(stage, tempo)
+      responses.delete(key)
+      responses.set(key, found)
+      if (responses.size > MOST_RESPONSES) responses.delete(responses.keys().next().value ?? '')
+      return found
+    })
+  },
+
   /** What a stage does by itself, measured on its running processor. */
   async chart(_task: Task, kind: ChartData['kind'], stage: StageNode, tempo: number, sampleRate: number): Promise<ChartData> {
     const { response } = effectiveParams(stage, stage.params, tempo)

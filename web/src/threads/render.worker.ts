@@ -4,8 +4,9 @@ import { chartTasks } from './charts'
 import { levelTasks } from './levels'
 import { measuringTasks } from './measures'
 import { playingTasks } from './playing'
+import { readingTasks } from './readings'
 
-const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks }
+const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks }
 
 export type RenderTasks = typeof tasks
 expose(threadOf(tasks))

@@ -37,7 +37,7 @@ export function context(sampleRate: number, quality: Quality) {
 }
 
 /** One renderer a quality; its taps are told apart by where their measures are kept. */
-function rendererFor(sampleRate: number, quality: Quality): Renderer {
+export function rendererFor(sampleRate: number, quality: Quality): Renderer {
   const key = `${sampleRate} ${quality}`
   let renderer = renderers.get(key)
   if (!renderer) {
@@ -48,7 +48,8 @@ function rendererFor(sampleRate: number, quality: Quality): Renderer {
   return renderer
 }
 
-const riffKey = (source: RiffSource, sampleRate: number): string => `${JSON.stringify(source)} ${sampleRate}`
+/** Names a dry signal. */
+export const riffKey = (source: RiffSource, sampleRate: number): string => `${JSON.stringify(source)} ${sampleRate}`
 
 export function loadRiff(source: RiffSource, sampleRate: number): Promise<Float32Array> {
   const key = riffKey(source, sampleRate)

@@ -47,6 +47,18 @@ export const TERMS = {
     'Its own target',
     'A lead may be louder than the rhythm. The offset is what this snapshot lies above or below the target of the preset.',
   ],
+  netCurve: [
+    'Net curve',
+    'What all equalisers, filters, tone circuits and the cabinet do together, split at the stages that clip: a cut before distortion changes what is distorted, one after it only how it sounds. A stage that clips is drawn behind its clipping, for small signals. Hatched is where two undo each other.',
+  ],
+  noiseBudget: [
+    'Noise budget',
+    'Hum and hiss of the guitar while it rests, behind every row, beside the riff. Where the lines come closer, a stage brings the noise closer to the music. Until a guitar is measured its noise is that of the shipped pickup.',
+  ],
+  hand: [
+    'Under the hand',
+    'A 220 Hz tone at rising levels through the whole snapshot without modulation, delay and reverb: from which level on it is distorted, against the peak of a hard strum of this guitar. Below it, how much louder hard picking comes out than soft picking.',
+  ],
   compare: [
     'Compare',
     'A is the sheet as it stands, B the last version that you saved. Both are equally loud, as louder always sounds better.',

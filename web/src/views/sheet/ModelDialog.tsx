@@ -51,7 +51,7 @@ export function ModelDialog({ preset, stage, onClose }: { preset: Preset; stage:
     setTold(`${model.name}: measuring …`)
     try {
       const gain = await matched(errands.begin(), model.id)
-      dispatch(trialChosen(applyEdit(preset, change(model.id, gain))))
+      dispatch(trialChosen({ preset: applyEdit(preset, change(model.id, gain)), gainDb: 0 }))
       setTold(`${model.name}, ${figure(gain, 1, true)} dB to be as loud.`)
     } catch (error) {
       if (!(error instanceof Cancelled)) setTold(`${model.name} was not measured: ${reasonOf(error)}`)

@@ -1,0 +1,112 @@
+import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
+import { partName, resolveValues, stripOf, type ChainNode, type Preset, type ResolvedStage, type StageNode } from '@fulgor/core/preset'
+import { stageResponse } from '@fulgor/core/render'
+import { NET_HZ, type Contributor } from './curve'
+import { cascadesOf, fightsOf, type Cascade, type Fight } from './conflicts'
+
+/** Everything linear between two stages that clip. */
+export interface NetSection {
+  /** The stage that clips before it, and the one after; null at the ends. */
+  readonly behind: string | null
+  readonly before: string | null
+  readonly contributors: readonly Contributor[]
+  /** dB at {@link NET_HZ}. */
+  readonly sum: readonly number[]
+  readonly fights: readonly Fight[]
+  readonly cascades: readonly Cascade[]
+}
+
+/** One way from the guitar to the output. */
+export interface NetPath {
+  /** Lanes that it takes; empty where there is one way only. */
+  readonly lanes: readonly string[]
+  readonly name: string
+  readonly sections: readonly NetSection[]
+}
+
+/** Families whose stages are heard over time and not as one curve. */
+const OVER_TIME = new Set(['modulation', 'delay', 'reverb', 'pitch'])
+
+/** dB of one stage at {@link NET_HZ}, measured on its running processor; of a stage that clips, for small signals. */
+export type ResponseOf = (stage: StageNode, tempo: number) => readonly number[]
+
+/** Measures a stage's response. */
+export const responseMeter =
+  (context: BuildContext, sampleRate: number): ResponseOf =>
+  (stage, tempo) => {
+    const { re, im } = stageResponse(stage, NET_HZ, context, sampleRate, tempo, 8_192)
+    return re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9))
+  }
+
+/**
+ * The summed response of everything linear in a snapshot, way by way, split at the stages that clip: a cut before distortion is
+ * another thing than one after it. A stage that clips counts behind its clipping, levelled to 0 dB at its loudest.
+ * @param cabinet whether loudspeakers and microphones count
+ */
+export function netCurve(preset: Preset, snapshot: string, tempo: number, cabinet: boolean, responseOf: ResponseOf): NetPath[] {
+  const values = resolveValues(preset, snapshot)
+  const ways = waysOf(preset.chain, values)
+  return ways.map(({ lanes, stages }) => ({
+    lanes,
+    name: lanes.map((id) => partName(preset, id)).join(', '),
+    sections: sectionsOf(preset, stages, values, tempo, cabinet, responseOf),
+  }))
+}
+
+interface Way {
+  readonly lanes: readonly string[]
+  readonly stages: readonly StageNode[]
+}
+
+/** Every way through the chain; muted lanes carry none. */
+function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, ResolvedStage>>): Way[] {
+  let ways: Way[] = [{ lanes: [], stages: [] }]
+  for (const node of chain) {
+    if (node.kind === 'stage') {
+      if (values[node.id].on) ways = ways.map((way) => ({ ...way, stages: [...way.stages, node] }))
+      continue
+    }
+    const open = node.lanes.filter((lane) => values[stripOf(lane).id].on)
+    if (open.length === 0) continue
+    ways = open.flatMap((lane) =>
+      waysOf(lane.nodes, values).flatMap((inner) =>
+        ways.map((way) => ({
+          lanes: open.length === 1 ? [...way.lanes, ...inner.lanes] : [...way.lanes, lane.id, ...inner.lanes],
+          stages: [...way.stages, ...inner.stages],
+        })),
+      ),
+    )
+  }
+  return ways.slice(0, 8)
+}
+
+function sectionsOf(
+  preset: Preset,
+  stages: readonly StageNode[],
+  values: Readonly<Record<string, ResolvedStage>>,
+  tempo: number,
+  cabinet: boolean,
+  responseOf: ResponseOf,
+): NetSection[] {
+  const parts: { behind: string | null; contributors: Contributor[] }[] = [{ behind: null, contributors: [] }]
+  for (const node of stages) {
+    const { family, linear } = modelOf(node.model)
+    const clips = !linear && (family === 'drive' || family === 'amp')
+    if (clips) parts.push({ behind: node.id, contributors: [] })
+    if (OVER_TIME.has(family) || (!linear && !clips) || (family === 'cabinet' && !cabinet)) continue
+    const measured = responseOf({ ...node, ...values[node.id] }, tempo)
+    const most = clips ? Math.max(...measured) : 0
+    const db = measured.map((x) => x - most)
+    // what is flat adds nothing to look at
+    if (Math.max(...db) - Math.min(...db) < 0.2) continue
+    parts[parts.length - 1].contributors.push({ stage: node.id, name: partName(preset, node.id), family, db })
+  }
+  return parts.map(({ behind, contributors }, i) => ({
+    behind,
+    before: parts[i + 1]?.behind ?? null,
+    contributors,
+    sum: NET_HZ.map((_, k) => contributors.reduce((sum, c) => sum + c.db[k], 0)),
+    fights: fightsOf(contributors),
+    cascades: cascadesOf(contributors),
+  }))
+}

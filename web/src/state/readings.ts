@@ -1,0 +1,76 @@
+import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { castDraft } from 'immer'
+import { byWeight, checkPreset, checkSound, isAside, overCeiling, type Finding } from '@fulgor/core/checks'
+import type { Preset } from '@fulgor/core/preset'
+import type { Reading } from '@fulgor/core/reading'
+import { newId } from './ids'
+import { truePeaks, type MeasuresState } from './measures'
+
+/** What was read of the sound, and of which state of the preset. */
+export interface ReadingsState {
+  /** The preset that all readings are of; null until the first are whole. */
+  of: Preset | null
+  snapshots: Record<string, Reading>
+  /** While newer ones are on their way: of that preset, and those that are there. */
+  coming: { of: Preset; snapshots: Record<string, Reading> } | null
+  /** ms from the figures until all was read. */
+  lastMs: number | null
+}
+
+const initialState: ReadingsState = { of: null, snapshots: {}, coming: null, lastMs: null }
+
+const readings = createSlice({
+  name: 'readings',
+  initialState,
+  reducers: {
+    readingStarted(state, { payload }: PayloadAction<Preset>) {
+      state.coming = castDraft({ of: payload, snapshots: {} })
+    },
+    snapshotRead(state, { payload }: PayloadAction<{ snapshot: string; reading: Reading }>) {
+      if (state.coming) state.coming.snapshots[payload.snapshot] = castDraft(payload.reading)
+    },
+    /** All of a preset is read. */
+    readingDone(state, { payload }: PayloadAction<number>) {
+      if (!state.coming) return
+      state.of = state.coming.of
+      state.snapshots = state.coming.snapshots
+      state.coming = null
+      state.lastMs = payload
+    },
+    readingsCleared: () => initialState,
+  },
+})
+
+export const { readingStarted, snapshotRead, readingDone, readingsCleared } = readings.actions
+export const readingsReducer = readings.reducer
+
+interface State {
+  readonly editor: { readonly history: { readonly present: Preset } | null }
+  readonly measures: MeasuresState
+  readonly readings: ReadingsState
+}
+
+const present = (state: State): Preset | null => state.editor.history?.present ?? null
+
+const ofValues = createSelector([present], (preset) => (preset ? checkPreset(preset, newId) : []))
+const ofPeaks = createSelector([present, truePeaks], (preset, peaks) => (preset ? overCeiling(preset, peaks) : []))
+// of the preset that was read: while a newer one is being read, what was found before stands
+const ofSound = createSelector([(s: State) => s.readings.of, (s: State) => s.readings.snapshots], (preset, snapshots) =>
+  preset ? checkSound({ preset, readings: snapshots }, newId) : [],
+)
+
+/** All that is found in the open preset, what will go wrong first. */
+const allFindings = createSelector([ofPeaks, ofSound, ofValues], (peaks, sound, values) => byWeight([...peaks, ...sound, ...values]))
+
+/** What is found and not set aside. */
+export const openFindings = createSelector([present, allFindings], (preset, all): readonly Finding[] =>
+  preset ? all.filter((f) => !isAside(preset, f)) : [],
+)
+
+/** What the player has set aside and would be told otherwise. */
+export const asideFindings = createSelector([present, allFindings], (preset, all): readonly Finding[] =>
+  preset ? all.filter((f) => isAside(preset, f)) : [],
+)
+
+/** True while what is shown of the sound is of an earlier state. */
+export const readingStale = (state: State): boolean => state.readings.of !== present(state)
