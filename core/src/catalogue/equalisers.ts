@@ -1,8 +1,7 @@
 import { GraphicEq, TiltEq } from '@fulgor/core/signal'
 import { inertIf, stage, type StageModel } from './model'
 import { db, hertz } from './params'
-
-const name = (hz: number): string => (hz >= 1000 ? `${hz / 1000} kHz` : `${hz} Hz`)
+import { hz as name, signed } from './words'
 
 function graphic(
   id: string,
@@ -18,6 +17,7 @@ function graphic(
     charts: ['response'],
     linear: true,
     headline: [keys[2][0], keys[keys.length - 3][0]],
+    summary: (values) => keys.flatMap(([key, at]) => (Number(values[key]) === 0 ? [] : [`${name(at)} ${signed(Number(values[key]))}`])),
     params: Object.fromEntries(
       keys.map(([key, hz]) => [
         key,

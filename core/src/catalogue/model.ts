@@ -71,6 +71,8 @@ export interface StageModel extends Traits {
   readonly linear: boolean
   /** Two parameters shown under the stage's name. */
   readonly headline: readonly string[]
+  /** What is shown under the name instead of them, where that hangs on what is moved; empty is flat. */
+  readonly summary?: (values: Values) => readonly string[]
   /** Times and rates that a note value replaces, each with the choice that holds the note value. */
   readonly sync?: readonly { readonly time: string; readonly note: string }[]
   /** Values that follow from others, once note values are times. */
@@ -98,12 +100,13 @@ const LEVEL = db({ label: 'Level', short: 'lvl', min: -30, max: 20, initial: 0 }
 /**
  * Declares a catalogue entry; what it is built of must take just the parameters that stand here. A `level` among the parameters sets the range of the one that every stage has. */
 export function stage<P extends ParamSpecs>(
-  model: Omit<StageModel, 'params' | 'build' | 'headline' | 'inert' | 'derived' | 'sync' | 'echoes' | 'tags'> & {
+  model: Omit<StageModel, 'params' | 'build' | 'headline' | 'inert' | 'derived' | 'sync' | 'echoes' | 'summary' | 'tags'> & {
     params: P
     /** Words, apart by spaces. */
     tags?: string
     level?: NumberSpec
     headline: readonly ((keyof P & string) | 'level')[]
+    summary?: (values: ParamsOf<P>) => readonly string[]
     sync?: readonly { readonly time: keyof P & string; readonly note: keyof P & string }[]
     derived?: (values: ParamsOf<P>) => { readonly [K in keyof P]?: number }
     inert?: (values: ParamsOf<P>) => Readonly<Record<string, string>>

@@ -1,6 +1,7 @@
 import { ParametricEq } from '@fulgor/core/signal'
 import { inertIf, stage } from './model'
 import { choice, db, hertz, quality } from './params'
+import { hz, signed } from './words'
 
 const SLOPES = [
   ['off', 'Off'],
@@ -24,8 +25,15 @@ export const parametricEq = stage({
   charts: ['response'],
   linear: true,
   headline: ['lowCut', 'highCut'],
+  summary: (v) => [
+    ...(v.lowSlope === 'off' ? [] : [`from ${hz(v.lowCut)}`]),
+    ...(v.lowGain === 0 ? [] : [`low ${signed(v.lowGain)}`]),
+    ...([1, 2, 3] as const).flatMap((n) => (v[`gain${n}`] === 0 ? [] : [`${hz(v[`bell${n}`])} ${signed(v[`gain${n}`])}`])),
+    ...(v.highGain === 0 ? [] : [`high ${signed(v.highGain)}`]),
+    ...(v.highSlope === 'off' ? [] : [`to ${hz(v.highCut)}`]),
+  ],
   params: {
-    lowSlope: choice({ label: 'Low cut slope', short: 'lc', options: SLOPES, initial: '12' }),
+    lowSlope: choice({ label: 'Low cut slope', short: 'lc', options: SLOPES, initial: 'off' }),
     lowCut: hertz({ label: 'Low cut', short: 'cut', min: 20, max: 800, initial: 80 }),
     lowShelf: hertz({ label: 'Low shelf', short: 'ls', min: 40, max: 800, initial: 150 }),
     lowGain: gain('Low shelf gain', 'low'),
@@ -40,7 +48,7 @@ export const parametricEq = stage({
     q3: width('Bell 3 width', 'q3'),
     highShelf: hertz({ label: 'High shelf', short: 'hs', min: 1_000, max: 12_000, initial: 5_000 }),
     highGain: gain('High shelf gain', 'high'),
-    highSlope: choice({ label: 'High cut slope', short: 'hc', options: SLOPES, initial: '12' }),
+    highSlope: choice({ label: 'High cut slope', short: 'hc', options: SLOPES, initial: 'off' }),
     highCut: hertz({ label: 'High cut', short: 'top', min: 1_000, max: 20_000, initial: 9_000 }),
   },
   inert: (v) => ({

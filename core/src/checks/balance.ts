@@ -75,17 +75,17 @@ export const whistle = balance({
   id: 'whistle',
   why: 'A narrow peak near 4 kHz whistles over every note. Loudspeakers have it, and microphones in front of the dust cap hear most of it. A narrow cut of 3 to 5 dB, or a microphone some centimetres off the centre, takes it away and leaves the bite.',
   hz: 4_000,
-  from: 5,
+  from: 4,
   out: (bands) => Math.max(...[3_150, 4_000, 5_000].map((hz) => standsOut(bands, hz))),
   words: (out) => `One third octave between 3 and 5 kHz stands ${out} dB over both beside it`,
   reason: 'It whistles over the notes.',
 })
 
-/** dB that a band stands over the mean of its two neighbours. */
+/** dB that a band stands over the louder of its two neighbours: the edge of a loudspeaker's range is no peak. */
 function standsOut(bands: readonly Band[], hz: number): number {
   const at = bands.findIndex((b) => b.hz === hz)
   const [below, own, above] = [bands[at - 1], bands[at], bands[at + 1]].map((b) => b.db)
-  return below === null || own === null || above === null ? 0 : own - (below + above) / 2
+  return below === null || own === null || above === null ? 0 : own - Math.max(below, above)
 }
 
 export const fizz = balance({

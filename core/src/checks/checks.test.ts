@@ -36,9 +36,12 @@ function mendAll(p: Preset): void {
 describe('cabinets in the chain', () => {
   it('finds nothing in a plain one, nor in the demo but for the bass lane without a cabinet', () => {
     expect(rules(preset([amp(), cab(), out()]))).toEqual([])
-    expect(demoPresets.flatMap(({ preset: p }) => checkPreset(p, newId).map((f) => `${p.name}: ${f.where.join()}`))).toEqual([
-      'Low Tide Signals, wall: bass',
-    ])
+    const wrong = demoPresets.flatMap(({ preset: p }) =>
+      checkPreset(p, newId)
+        .filter((f) => f.severity === 'warning')
+        .map((f) => `${p.name}: ${f.where.join()}`),
+    )
+    expect(wrong).toEqual(['Low Tide Signals, wall: bass'])
   })
 
   it('tells two in a row, with the reason, and mends it by one edit', () => {

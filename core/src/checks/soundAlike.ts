@@ -49,6 +49,4 @@ function apart(a: readonly Band[], b: readonly Band[]): number {
 
 /** A source acts in one of them only: they differ under the foot. */
 const assigned = (preset: Parameters<SoundCheck['find']>[0]['preset'], a: string, b: string): boolean =>
-  (preset.controls ?? []).some((c) =>
-    c.targets.some((t) => t.snapshots !== null && t.snapshots.includes(a) !== t.snapshots.includes(b)),
-  )
+  (preset.controls ?? []).some((c) => c.targets.some((t) => t.snapshots !== null && t.snapshots.includes(a) !== t.snapshots.includes(b)))

@@ -34,7 +34,7 @@ export type ResponseOf = (stage: StageNode, tempo: number) => readonly number[]
 export const responseMeter =
   (context: BuildContext, sampleRate: number): ResponseOf =>
   (stage, tempo) => {
-    const { re, im } = stageResponse(stage, NET_HZ, context, sampleRate, tempo, 8_192)
+    const { re, im } = stageResponse(stage, NET_HZ, context, sampleRate, tempo, 16_384)
     return re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9))
   }
 

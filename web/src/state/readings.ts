@@ -67,6 +67,18 @@ export const openFindings = createSelector([present, allFindings], (preset, all)
   preset ? all.filter((f) => !isAside(preset, f)) : [],
 )
 
+/** By stage, the first finding that is about it, with its number. */
+export const foundAt = createSelector(
+  [openFindings],
+  (findings): Readonly<Record<string, { number: number; finding: Finding } | undefined>> => {
+    const found: Record<string, { number: number; finding: Finding }> = {}
+    findings.forEach((finding, i) => {
+      for (const id of finding.where) found[id] ??= { number: i + 1, finding }
+    })
+    return found
+  },
+)
+
 /** What the player has set aside and would be told otherwise. */
 export const asideFindings = createSelector([present, allFindings], (preset, all): readonly Finding[] =>
   preset ? all.filter((f) => isAside(preset, f)) : [],

@@ -10,7 +10,7 @@ import { NoteMark, WarningMark } from '../../ui/marks'
 import { pathOf } from './noisePath'
 
 const FLOOR = -110
-const WIDTH = 118
+const WIDTH = 100
 const ROW = 22
 const place = (dbfs: number | null): number => ((Math.max(FLOOR, dbfs ?? FLOOR) - FLOOR) / -FLOOR) * WIDTH
 
@@ -55,7 +55,7 @@ function Budget({ preset, reading }: { preset: Preset; reading: Reading }) {
         <b className="text-ink">{Math.round((1 - guitar.humShare) * 100)} %</b> hiss come in with the guitar; no stage adds noise of its
         own.
       </p>
-      <div className="mt-1 grid grid-cols-[minmax(0,1fr)_118px_52px] items-end text-axis text-ink3">
+      <div className="mt-1 grid grid-cols-[minmax(0,1fr)_100px_52px] items-end text-axis text-ink3">
         <span />
         <span className="num flex justify-between">
           {[FLOOR + 10, -50, 0].map((db) => (
@@ -202,9 +202,7 @@ function Hand({ preset, reading }: { preset: Preset; reading: Reading }) {
       {feel.edges.map(({ thd, inputDb }) => (
         <p key={thd} className="flex justify-between">
           <span>{thd} % distortion from</span>
-          <span className="num">
-            {inputDb === null ? 'never' : inputDb <= -48 ? 'the softest note' : `${figure(inputDb - hard, 0, true)} dB to a hard strum`}
-          </span>
+          <span className="num">{edgeWords(inputDb, hard)}</span>
         </p>
       ))}
       <p className="flex justify-between">
@@ -215,4 +213,11 @@ function Hand({ preset, reading }: { preset: Preset; reading: Reading }) {
       </p>
     </div>
   )
+}
+
+const edgeWords = (inputDb: number | null, hard: number): string => {
+  if (inputDb === null) return 'never'
+  if (inputDb <= -48) return 'the softest note on'
+  const below = hard - inputDb
+  return Math.abs(below) < 0.5 ? 'a hard strum on' : `${figure(Math.abs(below), 0)} dB ${below > 0 ? 'below' : 'above'} a hard strum`
 }

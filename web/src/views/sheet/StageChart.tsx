@@ -11,9 +11,18 @@ import { LazyChart } from '../../ui/LazyChart'
 import { figure } from '../../ui/format'
 import { Explain } from '../../ui/Explain'
 import { Segments } from '../../ui/Segments'
+import { NetSectionChart, useNet } from '../../desk/NetChart'
 import { pickWords } from './picks'
 
-const NAMES: Record<ChartKind, string> = { response: 'Response', feel: 'Feel', gain: 'Level in and out', tail: 'What follows a note' }
+type Kind = ChartKind | 'net'
+
+const NAMES: Record<Kind, string> = {
+  net: 'Net curve',
+  response: 'Response',
+  feel: 'Feel',
+  gain: 'Level in and out',
+  tail: 'What follows a note',
+}
 
 interface Props {
   stage: StageNode
@@ -27,7 +36,9 @@ interface Props {
 export function StageChart({ stage, base, preset, model }: Props) {
   const { guitar } = preset
   const tempo = useAppSelector((s) => tempoOf(preset, s.editor.snapshot))
-  const [kind, setKind] = useState<ChartKind>(model.charts[0])
+  const kinds: readonly Kind[] = NETTED.has(model.family) ? [...model.charts, 'net'] : model.charts
+  const [chosen, setKind] = useState<Kind>(model.charts[0])
+  const kind = chosen === 'net' ? model.charts[0] : chosen
   const data = useChartData(kind, stage, tempo)
   const baseData = useChartData(kind, base, tempo)
   const differs = base !== null && JSON.stringify(base.params) !== JSON.stringify(stage.params)
@@ -36,20 +47,43 @@ export function StageChart({ stage, base, preset, model }: Props) {
   return (
     <div className="mt-1">
       <div className="flex items-center gap-2 text-[11.5px]">
-        {model.charts.length > 1 ? (
-          <Segments label="Chart" value={kind} options={model.charts.map((c) => [c, NAMES[c]] as const)} onChange={setKind} />
+        {kinds.length > 1 ? (
+          <Segments label="Chart" value={chosen} options={kinds.map((c) => [c, NAMES[c]] as const)} onChange={setKind} />
         ) : (
           <span className="text-ink2">{NAMES[kind]}</span>
         )}
-        <Explain term={kind} className="ml-auto" />
+        <Explain term={chosen === 'net' ? 'netCurve' : chosen} className="ml-auto" />
       </div>
-      <div className="h-[132px]" data-chart={data ? kind : 'pending'}>
+      {chosen === 'net' && <NetOfStage preset={preset} stage={stage.id} />}
+      <div className={chosen === 'net' ? 'hidden' : 'h-[132px]'} data-chart={data ? kind : 'pending'}>
         <Suspense fallback={null}>
-          {data?.kind === kind && <LazyChart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />}
+          {chosen !== 'net' && data?.kind === kind && (
+            <LazyChart curves={curves} x={axes.x} y={axes.y} label={`${model.name}: ${NAMES[kind]}`} />
+          )}
         </Suspense>
       </div>
-      {data?.kind === 'feel' && kind === 'feel' && <Edges data={data} guitar={guitar} />}
+      {data?.kind === 'feel' && chosen === 'feel' && <Edges data={data} guitar={guitar} />}
     </div>
+  )
+}
+
+/** Families whose place in the sum is of use where they are edited. */
+const NETTED = new Set(['eq', 'filter', 'amp', 'cabinet'])
+
+/** What the narrow panel has room to tell, Hz. */
+const TOLD = [63, 125, 500, 2_000, 8_000]
+
+/** The sum that a stage is part of, in the lit snapshot. */
+function NetOfStage({ preset, stage }: { preset: Preset; stage: string }) {
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const { answer } = useNet(preset, lit ?? preset.snapshots[0].id, true)
+  const path = answer?.find((p) => p.sections.some((s) => s.contributors.some((c) => c.stage === stage)))
+  const section = path?.sections.find((s) => s.contributors.some((c) => c.stage === stage))
+  if (!path || !section)
+    return <p className="py-1 text-[12px] text-ink3">{answer ? 'Off here, or flat: it adds nothing to the sum.' : 'Measuring …'}</p>
+  const at = path.sections.indexOf(section)
+  return (
+    <NetSectionChart preset={preset} path={path} section={section} first={at === 0} last={at === path.sections.length - 1} points={TOLD} />
   )
 }
 

@@ -1,13 +1,14 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { memo, useState, type KeyboardEvent } from 'react'
-import { formatValue, modelOf } from '@fulgor/core/catalogue'
-import { effectiveParams, landing, tempoOf, resolveStage, type Preset, type StageNode } from '@fulgor/core/preset'
+import { formatValue, modelOf, type StageModel } from '@fulgor/core/catalogue'
+import { effectiveParams, landing, tempoOf, resolveStage, type ParamMap, type Preset, type StageNode } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
 import { removeStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Dot, Grip } from '../../ui/marks'
 import { CellEditor } from './CellEditor'
+import { FoundMark } from './FoundMark'
 import { focusChosen, focusRow } from './focusRow'
 import { focusFirstParam } from './FocusPanel'
 import { TraceCell } from './EmberTrace'
@@ -113,6 +114,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
       >
         <div className="flex items-center gap-1.5 leading-[15px]">
           <span className={`truncate text-name ${stage.on ? 'font-semibold' : 'text-ink3'} ${lane ? 'text-lane' : ''}`}>{name}</span>
+          <FoundMark stage={stage.id} />
           <button
             type="button"
             aria-pressed={stage.on}
@@ -134,13 +136,7 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
           className={`num -mt-px truncate text-label leading-[14px] ${stage.on ? 'text-ink2' : 'text-ink3'}`}
           onDoubleClick={() => setTyping('')}
         >
-          {model.headline
-            .map((key) => {
-              const spec = model.params[key]
-              const text = formatValue(spec, spec.kind === 'choice' ? stage.params[key] : timed[key])
-              return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
-            })
-            .join(' · ')}
+          {summaryOf(model, stage.params, timed)}
         </div>
         {typing !== null && (
           <CellEditor
@@ -175,3 +171,17 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
     </div>
   )
 })
+
+/** What stands under a stage's name: its two leading values but for those that do nothing as they stand, or what of it is moved. */
+function summaryOf(model: StageModel, set: ParamMap, timed: ParamMap): string {
+  if (model.summary) return model.summary(timed).join(' · ') || 'flat'
+  const idle = model.inert?.(set) ?? {}
+  return model.headline
+    .filter((key) => !(key in idle))
+    .map((key) => {
+      const spec = model.params[key]
+      const text = formatValue(spec, spec.kind === 'choice' ? set[key] : timed[key])
+      return spec.kind === 'number' && spec.unit === 'knob' ? `${spec.short} ${text}` : text
+    })
+    .join(' · ')
+}
