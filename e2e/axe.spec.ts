@@ -99,6 +99,14 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'checks',
+    async (page, app) => {
+      await page.goto(`${app.url}/checks/demo-tide-wall`)
+      await expect(page.locator('[data-noise=there]')).toBeVisible({ timeout: 60_000 })
+      await expect(page.locator('[data-net=there]')).toBeVisible()
+    },
+  ],
+  [
     'first page',
     async (page, app) => {
       await page.goto(app.url)

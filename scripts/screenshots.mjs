@@ -50,6 +50,9 @@ await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
   await page.getByRole('radio', { name: 'Feel' }).click()
   await page.locator('[data-edge]').first().waitFor()
 })
+await shot('checks', '/checks/demo-tide-wall', {}, async (page) => {
+  await page.locator('[data-noise=there]').waitFor({ timeout: 60_000 })
+})
 await shot('add-stage', pit, {}, async (page) => {
   await page.getByRole('button', { name: 'Add stage' }).click()
   await page.getByRole('button', { name: 'Delays', exact: true }).click()
@@ -57,10 +60,6 @@ await shot('add-stage', pit, {}, async (page) => {
 await shot('cell-typed', `${pit}?snapshot=storm`, {}, async (page) => {
   await page.locator('[data-cell="2,3"]').click()
   await page.keyboard.type('7.5')
-})
-await shot('cells', `${pit}?snapshot=storm`, {}, async (page) => {
-  await page.locator('[data-cell="1,3"]').click()
-  for (const key of ['ArrowRight', 'ArrowDown', 'ArrowDown']) await page.keyboard.press(`Shift+${key}`)
 })
 await shot('layers', '/layers/demo-pit-main?snapshot=storm', {}, async (page) => {
   await page.getByRole('button', { name: 'Double it' }).click()

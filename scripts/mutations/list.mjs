@@ -30,6 +30,16 @@ export const MUTATIONS = [
   ['an edit that is joined comes from any slider', 'core/src/preset/snapshots/cellEdits.ts', '`${stage} ${snapshot} ${param}`', '`${stage}`', 'core/src/preset'],
   ['a value set as the base has it is let go', 'core/src/preset/snapshots/cellEdits.ts', 'value !== stage.params[key]', 'value === stage.params[key]', 'core/src/preset'],
   ['a split of one lane stays', 'core/src/preset/chain/laneEdits.ts', 'lanes.length === 1 ? lanes[0].nodes', 'lanes.length === 0 ? lanes[0].nodes', 'core/src/preset'],
+  // rules of the sound
+  ['a gate closes above its threshold', 'core/src/checks/gateNeverCloses.ts', 'Number(params.threshold) - Number(params.hysteresis)', 'Number(params.threshold) + Number(params.hysteresis)', 'core/src/checks'],
+  ['any clean sound is gritty', 'core/src/checks/cleanDistorts.ts', 'const GRIT = 3', 'const GRIT = 2', 'core/src/checks'],
+  ['what was set aside is never asked again', 'core/src/checks/finding.ts', 'aside.amount + CLEARLY[amount.unit]', 'aside.amount + 1e9', 'core/src/checks'],
+  ['a peak stands over the mean of its neighbours', 'core/src/checks/balance.ts', 'own - Math.max(below, above)', 'own - (below + above) / 2', 'core/src/checks'],
+  ['a gate costs its hold too', 'core/src/reading/gateCost.ts', '* 1000 - HOLD_MS', '* 1000', 'core/src/reading'],
+  ['make-up counts as reduction', 'core/src/reading/gain.ts', 'Math.max(0, full - gain)', 'Math.max(0, -gain)', 'core/src/reading'],
+  ['a lane hears what stands behind the split', 'core/src/reading/reading.ts', 'inputsOf(lane.nodes, before)', 'inputsOf(lane.nodes, node.id)', 'core/src/reading'],
+  ['what clips counts before its clipping', 'core/src/net/net.ts', 'behind: node.id, contributors: []', 'behind: null, contributors: []', 'core/src/net'],
+  ['two cuts are a cascade', 'core/src/net/conflicts.ts', 'cutting.length < 3', 'cutting.length < 2', 'core/src/net'],
   // the server
   ['a write on an old revision overwrites', 'server/src/documents/store.ts', 'eq(documents.revision, baseRevision), ', '', 'server/src/documents server/src/api'],
   ['a refused write leaves its version', 'server/src/documents/store.ts', 'where changes() = 1', 'where true', 'server/src/documents server/src/api'],

@@ -17,7 +17,7 @@ function graphic(
     charts: ['response'],
     linear: true,
     headline: [keys[2][0], keys[keys.length - 3][0]],
-    summary: (values) => keys.flatMap(([key, at]) => (Number(values[key]) === 0 ? [] : [`${name(at)} ${signed(Number(values[key]))}`])),
+    summary: (values) => keys.flatMap(([key, at]) => (values[key] === 0 ? [] : [`${name(at)} ${signed(values[key])}`])),
     params: Object.fromEntries(
       keys.map(([key, hz]) => [
         key,

@@ -1,11 +1,8 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { partName, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
+import { CLOSES_ABOVE_DB, OPENS_ABOVE_DB } from '@fulgor/core/reading'
 import type { SoundCheck } from './finding'
 import { db, grouped, heardOf, listed } from './heard'
-
-/** dB that a gate should open above the noise, and close above it: room for hum that swells near a transformer. */
-const OPENS_ABOVE = 8
-const CLOSES_ABOVE = 4
 
 /** A gate whose closing level lies under the noise stays open. */
 export const gateNeverCloses: SoundCheck = {
@@ -23,8 +20,8 @@ export const gateNeverCloses: SoundCheck = {
     )
     return grouped(hits, (h) => h.stage.id).map((same) => {
       const worst = same.reduce((a, b) => (b.noise > a.noise ? b : a))
-      const threshold = Math.min(-20, Math.ceil(worst.noise + OPENS_ABOVE))
-      const hysteresis = Math.max(0, Math.min(20, OPENS_ABOVE - CLOSES_ABOVE))
+      const threshold = Math.min(-20, Math.ceil(worst.noise + OPENS_ABOVE_DB))
+      const hysteresis = Math.max(0, Math.min(20, OPENS_ABOVE_DB - CLOSES_ABOVE_DB))
       const edits = same.flatMap(({ stage, snapshot }): Edit[] => [
         { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param: 'threshold', value: threshold },
         { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param: 'hysteresis', value: hysteresis },

@@ -3,6 +3,7 @@ import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures
 import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
 import { findStage, frozen, judgedDry, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { feelOf, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
+import { proposeGate, type GateProposal } from './gateCost'
 import { gainOf, type GainFigures } from './gain'
 
 /** What is read of one stage while the riff plays and while the guitar rests. */
@@ -15,13 +16,15 @@ export interface StageReading extends StageMeasures {
   readonly before?: readonly Band[]
   /** How often and how deep it turns down; of gates and compressors. */
   readonly gain?: GainFigures
+  /** How it would be set by the noise that it hears, and what that costs; of gates. */
+  readonly gate?: GateProposal
 }
 
 /** Everything that sound rules go by, of one snapshot. */
 export interface Reading {
   readonly stages: Readonly<Record<string, StageReading>>
   /** The dry guitar: the riff, and at rest. */
-  readonly guitar: StageMeasures & { readonly noiseDbfs: number | null; readonly humShare: number }
+  readonly guitar: StageMeasures & { readonly noiseDbfs: number | null; readonly humShare: number; readonly gate: GateProposal | null }
   readonly output: OutputMeasures
   readonly noiseDbfs: number | null
   /** LU that a mono sum is softer; null for silence. */
@@ -108,6 +111,15 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const dry = Float64Array.from(job.riff.samples)
   const sounds = new Map<string, Sound>([['', { left: dry, right: dry, stereo: false }]])
   const stages: Record<string, StageReading> = {}
+  const proposed = (place: string, heard: Float64Array) => {
+    const { peak: noisePeak } = noise[place]
+    return noisePeak === null ? null : proposeGate(heard, noisePeak, sampleRate)
+  }
+  const gateAt = (family: string, id: string, heard: Float64Array): Pick<StageReading, 'gate'> => {
+    if (family !== 'gate') return {}
+    const found = values[id].params.key === 'dry' ? proposed('', dry) : proposed(inputs[id], heard)
+    return found ? { gate: found } : {}
+  }
   const riffTaps = render(preset, snapshot, job.riff)
   let next = riffTaps.next()
   for (; !next.done; next = riffTaps.next()) {
@@ -123,6 +135,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
       noiseInPeakDbfs: noise[inputs[id]]?.peak ?? null,
       ...(on && !linear && (family === 'amp' || family === 'drive') ? { before: thirdOctavesOf(sides(input), sampleRate) } : {}),
       ...(on && (family === 'gate' || family === 'compressor') ? { gain: gainOf(input.left, sound.left, sampleRate) } : {}),
+      ...gateAt(family, id, input.left),
     }
     yield
   }
@@ -144,7 +157,12 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const output = outputMeasures([last.left, last.right], sampleRate)
   return {
     stages,
-    guitar: { ...stageMeasures([dry], sampleRate), noiseDbfs: noise[''].rms, humShare: humShare(rest.subarray(settled), sampleRate) },
+    guitar: {
+      ...stageMeasures([dry], sampleRate),
+      noiseDbfs: noise[''].rms,
+      humShare: humShare(rest.subarray(settled), sampleRate),
+      gate: proposed('', dry),
+    },
     output,
     noiseDbfs: Object.values(noise).at(-1)?.rms ?? null,
     monoLossLu: last.stereo ? stereoFigures([last.left, last.right], sampleRate).monoLossLu : 0,

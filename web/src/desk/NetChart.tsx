@@ -67,7 +67,7 @@ export function NetSectionChart({
   const title = path.sections.length === 1 ? 'Whole' : first ? 'Before the clipping' : last ? 'After' : 'Between'
   const named = (id: string) => `row ${number.get(id) ?? ''} ${partName(preset, id)}`
   return (
-    <section aria-label={title} className="border-b border-rule pb-1 last:border-0">
+    <section aria-label={title} className="@container border-b border-rule pb-1 last:border-0">
       <h3 className="flex flex-wrap items-baseline gap-x-2 pt-1 font-semibold">
         {title}
         <span className="ml-auto text-label font-normal text-ink2">
@@ -94,8 +94,8 @@ export function NetSectionChart({
             <thead className="sr-only">
               <tr>
                 <td />
-                {points.map((hz) => (
-                  <th key={hz} scope="col">
+                {points.map((hz, i) => (
+                  <th key={hz} scope="col" className={roomFor(i, points)}>
                     {hertz(hz)}
                   </th>
                 ))}
@@ -106,8 +106,8 @@ export function NetSectionChart({
                 <th scope="row" className="w-9 text-left text-label font-bold">
                   net
                 </th>
-                {points.map((hz) => (
-                  <td key={hz} className="num text-label font-semibold" title={hertz(hz)} data-net-at={hz}>
+                {points.map((hz, i) => (
+                  <td key={hz} className={`num text-label font-semibold ${roomFor(i, points)}`} title={hertz(hz)} data-net-at={hz}>
                     {figure(netAt(sum, hz), 1, true)}
                   </td>
                 ))}
@@ -115,8 +115,8 @@ export function NetSectionChart({
               {last && (
                 <tr aria-hidden="true">
                   <td className="text-left text-label text-ink3">Hz</td>
-                  {points.map((hz) => (
-                    <td key={hz} className="num text-axis text-ink3">
+                  {points.map((hz, i) => (
+                    <td key={hz} className={`num text-axis text-ink3 ${roomFor(i, points)}`}>
                       {hertz(hz).replace(' Hz', '')}
                     </td>
                   ))}
@@ -144,6 +144,9 @@ export function NetSectionChart({
     </section>
   )
 }
+
+/** Where there is no room for all points, every second one is told. */
+const roomFor = (i: number, points: readonly number[]): string => (points.length > 5 && i % 2 === 0 ? '@max-[350px]:hidden' : '')
 
 const DASHES = [
   [1, 0],

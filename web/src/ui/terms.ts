@@ -55,6 +55,10 @@ export const TERMS = {
     'Noise budget',
     'Hum and hiss of the guitar while it rests, behind every row, beside the riff. Where the lines come closer, a stage brings the noise closer to the music. Until a guitar is measured its noise is that of the shipped pickup.',
   ],
+  gateCost: [
+    'Gate, and its cost',
+    'Set 8 dB above the peaks of the noise that the gate hears, closing 4 dB lower. The cost is counted on the riff’s own decays: how much earlier a note ends than it would sink into the noise.',
+  ],
   hand: [
     'Under the hand',
     'A 220 Hz tone at rising levels through the whole snapshot without modulation, delay and reverb: from which level on it is distorted, against the peak of a hard strum of this guitar. Below it, how much louder hard picking comes out than soft picking.',

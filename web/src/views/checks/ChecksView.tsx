@@ -10,7 +10,7 @@ export function ChecksView() {
   const snapshot = useAppSelector((s) => s.editor.snapshot)
   if (!preset || snapshot === null) return null
   return (
-    <main className="grid min-h-0 min-w-0 grid-cols-[minmax(330px,420px)_minmax(0,1fr)_minmax(270px,320px)] overflow-hidden max-[1100px]:grid-cols-[minmax(320px,1fr)_minmax(0,1fr)] max-[1100px]:overflow-y-auto max-[700px]:block">
+    <main className="grid min-h-0 min-w-0 grid-cols-[minmax(300px,1fr)_minmax(0,1.15fr)_minmax(250px,300px)] overflow-hidden max-[1100px]:grid-cols-[minmax(320px,1fr)_minmax(0,1fr)] max-[1100px]:overflow-y-auto max-[700px]:block">
       <h1 className="sr-only">Checks</h1>
       <FindingList preset={preset} snapshot={snapshot} />
       <NetCurve preset={preset} snapshot={snapshot} />

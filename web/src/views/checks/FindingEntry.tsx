@@ -74,7 +74,7 @@ export function FindingEntry({ preset, finding, number, lit, mending, stale }: P
                 onClick={() => mending.turn(side)}
                 className={`min-h-6 border-b-2 ${hearing.side === side ? 'border-ember font-bold' : 'border-transparent text-ink2'}`}
               >
-                {side === 'with' ? 'with the mend' : 'without'}
+                {side === 'with' ? (mends.length > 1 ? `with “${hearing.mend}”` : 'with the mend') : 'without'}
               </button>
             ))}
             <span className="num text-label text-ink2">
@@ -85,9 +85,9 @@ export function FindingEntry({ preset, finding, number, lit, mending, stale }: P
             </button>
           </span>
         )}
-        {mends.map((mend, i) => (
-          <span key={mend.label} className="flex gap-3">
-            {!hearing && i === 0 && (
+        {mends.map((mend) => (
+          <span key={mend.label} className="flex flex-wrap gap-x-3">
+            {hearing?.mend !== mend.label && (
               <button type="button" className="act" disabled={stale} onClick={() => void mending.hear(key, finding, mend)}>
                 Hear it
               </button>

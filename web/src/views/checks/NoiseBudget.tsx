@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { NoteMark, WarningMark } from '../../ui/marks'
+import { GateCost } from './GateCost'
 import { pathOf } from './noisePath'
 
 const FLOOR = -110
@@ -26,6 +27,7 @@ export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: st
       </h2>
       {reading ? <Budget preset={preset} reading={reading} /> : <p className="text-ink3">Listening to the preset …</p>}
       {reading && <Ratios preset={preset} lit={snapshot} readings={readings} />}
+      {reading && <GateCost preset={preset} snapshot={snapshot} reading={reading} />}
       {reading && <Gains preset={preset} reading={reading} />}
       {reading && <Hand preset={preset} reading={reading} />}
     </section>
