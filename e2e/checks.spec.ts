@@ -44,6 +44,18 @@ test('a finding is set aside with a reason, stays aside over a reload, and is as
   await expect(late).toBeVisible()
 })
 
+test('a gain is set by what it shall do under the hand', async ({ page, app }) => {
+  await openChecks(page, app.url)
+  const noise = page.getByRole('region', { name: 'Noise budget' })
+  await noise.getByRole('button', { name: 'Clean: a hard strum stays under 1 %' }).click()
+  await expect(noise.getByRole('status')).toHaveText(/Lantern 15, gain \d\.\d: (0\.\d|1\.0) % there|the end of its range/, {
+    timeout: 30_000,
+  })
+  await expect(page.getByRole('region', { name: 'Findings' })).toHaveAttribute('data-stale', 'false', { timeout: 60_000 })
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+})
+
 test('net curve, noise and the hand are told for each snapshot, and rows of the sheet say what is found there', async ({ page, app }) => {
   await openChecks(page, app.url)
   await page.keyboard.press('3')

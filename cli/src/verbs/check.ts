@@ -1,5 +1,5 @@
 import type { Command } from 'commander'
-import { byWeight, checkPreset, checkSound, isAside, overCeiling, type Finding } from '@fulgor/core/checks'
+import { byWeight, checkPreset, checkSound, isAside, overCeiling, sparing, type Finding } from '@fulgor/core/checks'
 import { partName, type Preset } from '@fulgor/core/preset'
 import { playedRiff, readSnapshot, soundOf, type Reading } from '@fulgor/core/reading'
 import { Renderer } from '@fulgor/core/render'
@@ -34,7 +34,7 @@ export function addCheck(program: Command): void {
       const readings = o.valuesOnly ? {} : readAll(file, preset, o)
       const peaks = Object.fromEntries(Object.entries(readings).map(([id, r]) => [id, r.output.truePeakDbtp]))
       const all = byWeight([...overCeiling(preset, peaks), ...checkSound({ preset, readings }, newId), ...checkPreset(preset, newId)])
-      const open = all.filter((f) => !isAside(preset, f))
+      const open = sparing(preset, all, newId).filter((f) => !isAside(preset, f))
       print(
         o.json ?? false,
         open.map(({ rule, severity, where, snapshots, figure, reason, mends }) => ({

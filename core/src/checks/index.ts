@@ -1,4 +1,4 @@
-import type { Preset } from '@fulgor/core/preset'
+import { applyEdit, type Preset } from '@fulgor/core/preset'
 import { cardboard, fizz, whistle } from './balance'
 import { boomBeforeGain } from './boomBeforeGain'
 import { cabinetIntoCabinet } from './cabinetIntoCabinet'
@@ -7,7 +7,7 @@ import { compressorBeforeGain } from './compressorBeforeGain'
 import { delayDrowns } from './delayDrowns'
 import { deviceCapacity } from './deviceCapacity'
 import { dryInLane } from './dryInLane'
-import type { Check, Finding, Heard, SoundCheck } from './finding'
+import type { Check, Finding, Heard, Mend, SoundCheck } from './finding'
 import { gateBehindTail } from './gateBehindTail'
 import { gateClipsSoft } from './gateClipsSoft'
 import { gateNeverCloses } from './gateNeverCloses'
@@ -86,6 +86,24 @@ export const whyOf = (rule: string): string => [...checks, ...soundChecks].find(
 
 /** Everything that the rules of values find in a preset. */
 export const checkPreset = (preset: Preset, newId: () => string): Finding[] => checks.flatMap((check) => check.find(preset, newId))
+
+const wrong = (findings: readonly Finding[]): ReadonlySet<string> =>
+  new Set(findings.filter((f) => f.severity === 'warning').map((f) => f.rule))
+
+/** Without the mends that would make something else go wrong, as far as values tell. */
+export function sparing(preset: Preset, findings: readonly Finding[], newId: () => string): Finding[] {
+  const before = wrong(checkPreset(preset, newId))
+  const spares = ({ edits }: Mend): boolean => {
+    try {
+      return [...wrong(checkPreset(applyEdit(preset, { type: 'all', edits }), newId))].every((rule) => before.has(rule))
+    } catch (error) {
+      // what cannot be done mends nothing
+      if (error instanceof RangeError) return false
+      throw error
+    }
+  }
+  return findings.map((f) => (f.mends.length === 0 ? f : { ...f, mends: f.mends.filter(spares) }))
+}
 
 /** Everything that the rules of sound find. */
 export const checkSound = (heard: Heard, newId: () => string): Finding[] => soundChecks.flatMap((check) => check.find(heard, newId))

@@ -48,7 +48,16 @@ function cabinetAfter(preset: Preset, amp: string, snapshots: readonly string[],
   if (!asleep)
     return {
       label: 'Add a cabinet after it',
-      edits: [{ type: 'addStage', stage, model: 'cabinet', lane: place.lane, index: place.index + 1 }],
+      edits: [
+        { type: 'addStage', stage, model: 'cabinet', lane: place.lane, index: place.index + 1 },
+        // where another snapshot has one further on, it stays off
+        ...(snapshots.length === preset.snapshots.length
+          ? []
+          : [
+              { type: 'setOn', stage, snapshot: null, on: false } as const,
+              ...snapshots.map((snapshot) => ({ type: 'setOn', stage, snapshot, on: true }) as const),
+            ]),
+      ],
     }
   return { label: 'Switch its cabinet on', edits: snapshots.map((snapshot) => ({ type: 'setOn', stage: asleep.id, snapshot, on: true })) }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
-import { checkPreset } from '@fulgor/core/checks'
+import { checkPreset, sparing } from '@fulgor/core/checks'
 import { demoPresets } from '@fulgor/core/demo'
 import { effectOf, layOut, midiList, reachOf } from '@fulgor/core/board'
 import { controlPlan } from '@fulgor/core/render'
@@ -218,6 +218,18 @@ function readByAll(preset: Preset): void {
   expect(midiList(preset).some((row) => row.name.includes('gone'))).toBe(false)
 }
 
+/** No mend that is offered makes something else go wrong. */
+function mendsSpare(preset: Preset): void {
+  let n = 0
+  const newId = () => `spare${++n}`
+  const wrong = (of: Preset) => checkPreset(of, newId).flatMap((f) => (f.severity === 'warning' ? [f.rule] : []))
+  const before = wrong(preset)
+  for (const { rule, mends } of sparing(preset, checkPreset(preset, newId), newId).slice(0, 12))
+    for (const { label, edits } of mends)
+      for (const other of wrong(commit(createHistory(preset), { type: 'all', edits }, 0).present))
+        expect(before, `${rule}, ${label}`).toContain(other)
+}
+
 describe('any edits in any order', () => {
   it.each(Array.from({ length: 24 }, (_, i) => i + 1))('keep the preset whole, and are undone to the start (walk %i)', (seed) => {
     const roll = dice(seed)
@@ -238,6 +250,7 @@ describe('any edits in any order', () => {
       if (step % 7 === 0) readByAll(history.present)
     }
     readByAll(history.present)
+    mendsSpare(history.present)
     while (history.past.length > 0) history = undo(history)
     expect(history.present).toBe(start)
   })

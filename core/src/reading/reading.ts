@@ -2,7 +2,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures, thirdOctavesOf } from '@fulgor/core/measure'
 import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
 import { findStage, frozen, judgedDry, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
-import { feelOf, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
+import { feelOf, levelsFrom, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
 import { proposeGate, type GateProposal } from './gateCost'
 import { gainOf, type GainFigures } from './gain'
 
@@ -149,7 +149,11 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     while (!next.done) next = taps.next()
     return next.value.sound
   }
-  const feel = feelOf((input) => whole(plain, { key: 'tone 220', samples: Float32Array.from(input) }).left, sampleRate, FEEL_FROM)
+  const feel = feelOf(
+    (input) => whole(plain, { key: 'tone 220', samples: Float32Array.from(input) }).left,
+    sampleRate,
+    levelsFrom(FEEL_FROM),
+  )
   yield
   const lufs = (signal: Signal) => loudness(signal, sampleRate).integratedLufs
   const [soft, hard] = [job.soft, job.hard].map((from) => lufs(sides(whole(plain, from))))

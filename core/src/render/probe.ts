@@ -79,15 +79,17 @@ const EDGES = [1, 3, 10] as const
  * fundamental.
  */
 export function stageFeel(stage: StageNode, context: BuildContext, sampleRate: number, tempo = 120): StageFeel {
-  return feelOf((input) => runStage(stage, input, context, sampleRate, tempo).left, sampleRate, -72)
+  return feelOf((input) => runStage(stage, input, context, sampleRate, tempo).left, sampleRate, levelsFrom(-72))
 }
+
+/** Levels from one on up to 0, 3 dB apart, dBFS. */
+export const levelsFrom = (dbfs: number): number[] => Array.from({ length: Math.floor(-dbfs / 3) + 1 }, (_, i) => dbfs + 3 * i)
 
 /**
  * {@link StageFeel} of anything that a mono signal runs through.
- * @param from input level to begin with, dBFS; the levels rise by 3 dB up to 0
+ * @param inputDb peaks of the tone, rising, dBFS
  */
-export function feelOf(run: (input: Float64Array) => Float64Array, sampleRate: number, from: number): StageFeel {
-  const inputDb = Array.from({ length: Math.floor(-from / 3) + 1 }, (_, i) => from + 3 * i)
+export function feelOf(run: (input: Float64Array) => Float64Array, sampleRate: number, inputDb: readonly number[]): StageFeel {
   const settle = Math.round(sampleRate * 0.15)
   const frames = Math.round(sampleRate * 0.05)
   const periods = Math.round((220 * frames) / sampleRate)

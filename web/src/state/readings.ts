@@ -1,6 +1,6 @@
 import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
-import { byWeight, checkPreset, checkSound, isAside, overCeiling, type Finding } from '@fulgor/core/checks'
+import { byWeight, checkPreset, checkSound, isAside, overCeiling, sparing, type Finding } from '@fulgor/core/checks'
 import type { Preset } from '@fulgor/core/preset'
 import type { Reading } from '@fulgor/core/reading'
 import { newId } from './ids'
@@ -59,8 +59,14 @@ const ofSound = createSelector([(s: State) => s.readings.of, (s: State) => s.rea
   preset ? checkSound({ preset, readings: snapshots }, newId) : [],
 )
 
-/** All that is found in the open preset, what will go wrong first. */
-const allFindings = createSelector([ofPeaks, ofSound, ofValues], (peaks, sound, values) => byWeight([...peaks, ...sound, ...values]))
+/** True while what is shown of the sound is of an earlier state. */
+export const readingStale = (state: State): boolean => state.readings.of !== present(state)
+
+/** All that is found in the open preset, what will go wrong first; mends are tried once nothing is on its way, so that typing never waits. */
+const allFindings = createSelector([present, ofPeaks, ofSound, ofValues, readingStale], (preset, peaks, sound, values, stale) => {
+  const all = byWeight([...peaks, ...sound, ...values])
+  return preset && !stale ? sparing(preset, all, newId) : all
+})
 
 /** What is found and not set aside. */
 export const openFindings = createSelector([present, allFindings], (preset, all): readonly Finding[] =>
@@ -83,6 +89,3 @@ export const foundAt = createSelector(
 export const asideFindings = createSelector([present, allFindings], (preset, all): readonly Finding[] =>
   preset ? all.filter((f) => isAside(preset, f)) : [],
 )
-
-/** True while what is shown of the sound is of an earlier state. */
-export const readingStale = (state: State): boolean => state.readings.of !== present(state)

@@ -1,8 +1,11 @@
-import { readSnapshot, type Reading } from '@fulgor/core/reading'
+import type { NumberSpec } from '@fulgor/core/catalogue'
+import { applyEdit, frozen, judgedDry, resolveValues } from '@fulgor/core/preset'
+import { gainSearch, readSnapshot, type Found, type Reading } from '@fulgor/core/reading'
+import { feelOf, renderPreset } from '@fulgor/core/render'
 import { restingGuitar, type Strength } from '@fulgor/core/riffs'
 import type { Task } from '../background/tasks'
 import { riffSource } from './riffSource'
-import { loadRiff, ready, rendererFor, riffKey, type Rendering } from './sounds'
+import { context, loadRiff, ready, rendererFor, riffKey, type Rendering } from './sounds'
 
 /** s of the riff that is played soft and hard, and of the resting guitar. */
 const HAND_S = 4
@@ -34,5 +37,30 @@ export const readingTasks = {
       if (next.done) return next.value
       await task.breathe()
     }
+  },
+
+  /**
+   * The most of a gain at which a tone does not distort by more than a share, without modulation, delay and reverb.
+   * @param dbfs peak of the tone at the guitar
+   * @param percent of harmonics
+   */
+  async gainFor(
+    task: Task,
+    { preset, snapshot, sampleRate, quality }: Rendering,
+    { stage, param, spec }: { readonly stage: string; readonly param: string; readonly spec: NumberSpec },
+    dbfs: number,
+    percent: number,
+  ): Promise<Found> {
+    const search = gainSearch(spec, percent)
+    let step = search.next(0)
+    while (!step.done) {
+      const turned = applyEdit(preset, { type: 'setParam', stage, snapshot, param, value: step.value })
+      const plain = frozen(turned, snapshot, judgedDry(turned.chain, resolveValues(turned, snapshot)))
+      const run = (input: Float64Array) =>
+        renderPreset({ preset: plain, snapshot, dry: Float32Array.from(input), sampleRate }, context(sampleRate, quality)).left
+      step = search.next(feelOf(run, sampleRate, [dbfs]).thd[0])
+      await task.breathe()
+    }
+    return step.value
   },
 }

@@ -8,6 +8,7 @@ import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { NoteMark, WarningMark } from '../../ui/marks'
 import { GateCost } from './GateCost'
+import { Goals } from './Goals'
 import { pathOf } from './noisePath'
 
 const FLOOR = -110
@@ -30,6 +31,7 @@ export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: st
       {reading && <GateCost preset={preset} snapshot={snapshot} reading={reading} />}
       {reading && <Gains preset={preset} reading={reading} />}
       {reading && <Hand preset={preset} reading={reading} />}
+      <Goals preset={preset} snapshot={snapshot} />
     </section>
   )
 }
@@ -152,11 +154,11 @@ function Ratios({ preset, lit, readings }: { preset: Preset; lit: string; readin
               key={id}
               type="button"
               title={name}
-              aria-label={`${name}: ${ratio === null ? 'not heard yet' : ratio === Infinity ? 'no noise' : `${figure(ratio, 0)} dB`}`}
               aria-pressed={id === lit}
               onClick={() => dispatch(snapshotChosen(id))}
               className={`num min-h-6 border-b-2 text-center ${id === lit ? 'border-ember font-bold' : 'border-transparent'}`}
             >
+              <span className="sr-only">{name}: </span>
               <span className="block text-axis text-ink3">{i + 1}</span>
               {ratio === null ? '–' : ratio > 120 ? '>120' : figure(ratio, 0)}
             </button>
