@@ -108,7 +108,7 @@ export const loudness = async (page: Page): Promise<Record<string, number>> =>
   )
 
 export const heardPeak = (page: Page): Promise<number> =>
-  page.evaluate(() => (window as unknown as { fulgorHeardPeak: () => number }).fulgorHeardPeak())
+  page.evaluate(() => (window as unknown as { fulgorHeardPeak?: () => number }).fulgorHeardPeak?.() ?? 0)
 
 /** A preset like the pit's, but with nothing that feet move yet. @returns its id */
 export async function withoutFeet(page: Page, app: App): Promise<string> {

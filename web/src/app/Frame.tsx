@@ -110,7 +110,8 @@ export function Frame() {
       </div>
       <Notices />
       <Suspense>
-        {finder.wanted && <Finder open={finder.open} onClose={() => setFinder(false)} onKeys={showKeys} />}
+        {/* with a preset open it stands ready: what is typed right after its key is for it */}
+        {(finder.wanted || openId !== null) && <Finder open={finder.open} onClose={() => setFinder(false)} onKeys={showKeys} />}
         {keys.wanted && <KeysDialog open={keys.open} onClose={() => setKeys(false)} />}
       </Suspense>
     </div>

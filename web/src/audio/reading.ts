@@ -1,3 +1,4 @@
+import { TaskAbortError } from '@reduxjs/toolkit'
 import type { Crew } from '../background/crew'
 import { Errands } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
@@ -7,12 +8,16 @@ import type { Listening } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import { renderingOf } from '../threads/riffSource'
 
-/** ms that the figures must stand before the sound is read: typing and dragging come first. */
+/** ms that the figures must stand, and the hands be still, before a snapshot is read: what a player does comes first. */
 const QUIET_MS = 400
+const STILL_MS = 1_200
 
 /** Reads the sound of the open preset for the rules, once all its figures stand; a newer edit stops it. */
 export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
   const errands = new Errands()
+  let handsAt = -Infinity
+  for (const type of ['keydown', 'keyup', 'pointerdown', 'pointerup', 'wheel'])
+    addEventListener(type, () => (handsAt = performance.now()), { capture: true, passive: true })
   listen({
     predicate: (_, now, before) => now.editor.history?.present !== before.editor.history?.present,
     effect: (_, desk) => {
@@ -31,21 +36,27 @@ export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
       const errand = errands.begin()
       const startedAt = performance.now()
       desk.dispatch(readingStarted(preset))
-      const read = async (snapshot: string, home: number) => {
-        const reading = await errand.run(crew, {
-          task: 'read',
-          args: [renderingOf(preset, snapshot, 'live')],
-          key: null,
-          rank: 'idle',
-          home,
-        })
-        desk.dispatch(snapshotRead({ snapshot, reading }))
-      }
       try {
-        await Promise.all(preset.snapshots.map(({ id }, i) => read(id, i)))
+        const { snapshot: lit } = desk.getState().editor
+        const order = [...preset.snapshots.keys()].sort(
+          (i, j) => Number(preset.snapshots[j].id === lit) - Number(preset.snapshots[i].id === lit),
+        )
+        // one after another: a core is left to the page
+        for (const home of order) {
+          while (performance.now() - handsAt < STILL_MS) await desk.delay(STILL_MS / 4)
+          const { id: snapshot } = preset.snapshots[home]
+          const reading = await errand.run(crew, {
+            task: 'read',
+            args: [renderingOf(preset, snapshot, 'live')],
+            key: null,
+            rank: 'idle',
+            home,
+          })
+          desk.dispatch(snapshotRead({ snapshot, reading }))
+        }
         desk.dispatch(readingDone(performance.now() - startedAt))
       } catch (error) {
-        if (!(error instanceof Cancelled))
+        if (!(error instanceof Cancelled || error instanceof TaskAbortError))
           desk.dispatch(notified({ kind: 'warning', text: `The checks could not hear the preset: ${reasonOf(error)}` }))
       }
     },
