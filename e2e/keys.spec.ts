@@ -5,6 +5,8 @@ import { expect, heardPeak, loudness, measured, openPit, test } from './app'
 async function tabTo(page: Page, there: () => boolean, most: number): Promise<number> {
   for (let presses = 1; presses <= most; presses++) {
     await page.keyboard.press('Tab')
+    // the focus moves with the next frame
+    await page.evaluate(() => new Promise((done) => requestAnimationFrame(done)))
     if (await page.evaluate(there)) return presses
   }
   throw new Error(`not reached in ${most} presses of Tab`)
