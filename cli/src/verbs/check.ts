@@ -1,9 +1,9 @@
 import type { Command } from 'commander'
 import { byWeight, checkPreset, checkSound, isAside, overCeiling, sparing, type Finding } from '@fulgor/core/checks'
 import { partName, type Preset } from '@fulgor/core/preset'
-import { playedRiff, readSnapshot, soundOf, type Reading } from '@fulgor/core/reading'
+import { playedRiff, readingSignals, readSnapshot, soundOf, type Reading } from '@fulgor/core/reading'
 import { Renderer } from '@fulgor/core/render'
-import { restingGuitar } from '@fulgor/core/riffs'
+import type { Strength } from '@fulgor/core/riffs'
 import { InputError, readPresetFile, readWavFile } from '../input'
 import { print } from '../output'
 import { buildContext, drySignal, qualityOption } from '../sound'
@@ -12,10 +12,6 @@ const RATE = 48_000
 /** Exit statuses: something is worth knowing; something will go wrong. */
 const NOTES = 3
 const WARNINGS = 4
-/** s of the riff that is played soft and hard, and of the resting guitar. */
-const HAND_S = 4
-const REST_S = 2
-
 export function addCheck(program: Command): void {
   program
     .command('check')
@@ -69,26 +65,17 @@ function readAll(file: string, preset: Preset, o: { di?: string; quality: string
   const di = o.di === undefined ? null : drySignal(o.di, readWavFile(o.di))
   const sampleRate = di?.sampleRate ?? RATE
   const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
-  const rest = restingGuitar(REST_S, sampleRate, preset.guitar.pickup)
   const readings: Record<string, Reading> = {}
   for (const { id, name } of preset.snapshots) {
-    const dry = (strength?: 'soft' | 'hard') => {
+    const played = (strength?: Strength) => {
       const shipped = playedRiff(preset, id, strength)
-      if (di) return { key: 'di', samples: di.dry }
       if (!shipped) throw new InputError(`${file}: “${name}” plays a recording of the player; give it by --di`)
       return { key: JSON.stringify(shipped), samples: soundOf(shipped, sampleRate) }
     }
-    const start = (d: ReturnType<typeof dry>) => ({ key: `${d.key} start`, samples: d.samples.slice(0, HAND_S * sampleRate) })
+    const riff = di ? { key: 'di', samples: di.dry } : played()
+    const hand = di ? null : { soft: played('soft'), hard: played('hard') }
     const reading = readSnapshot(
-      {
-        preset,
-        snapshot: id,
-        riff: dry(),
-        soft: start(dry('soft')),
-        hard: start(dry('hard')),
-        rest: { key: 'rest', samples: rest },
-        sampleRate,
-      },
+      { preset, snapshot: id, ...readingSignals(riff, hand, preset.guitar.pickup, sampleRate), sampleRate },
       (of, snapshot, from) => renderer.render({ preset: of, snapshot, dryKey: from.key, dry: from.samples, sampleRate }),
     )
     let next = reading.next()

@@ -1,5 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { partName, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
+import { partName, resolveStage, riffOf, stagesOf, type Edit } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { SoundCheck } from './finding'
 import { db, grouped, heardOf, listed } from './heard'
@@ -20,7 +20,7 @@ export const gateClipsSoft: SoundCheck = {
         const { on, params } = resolveStage(preset, stage, snapshot.id)
         const peak = params.key === 'dry' ? reading.guitar.peakDbfs : inputLevel(preset, reading, stage.id)
         if (!on || peak === null) return []
-        const soft = peak + STROKE_DB.soft - STROKE_DB.hard - ROOM
+        const soft = peak + STROKE_DB.soft - STROKE_DB[riffOf(preset, snapshot.id).strength] - ROOM
         const over = Number(params.threshold) - soft
         return over > 0 ? [{ stage, snapshot, over, soft, threshold: Number(params.threshold) }] : []
       }),

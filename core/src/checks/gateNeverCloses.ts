@@ -13,7 +13,7 @@ export const gateNeverCloses: SoundCheck = {
       stagesOf(preset.chain).flatMap((stage) => {
         if (modelOf(stage.model).family !== 'gate') return []
         const { on, params } = resolveStage(preset, stage, snapshot.id)
-        const noise = params.key === 'dry' ? restPeak(reading.guitar.noiseDbfs) : (reading.stages[stage.id]?.noiseInPeakDbfs ?? null)
+        const noise = params.key === 'dry' ? reading.guitar.noisePeakDbfs : (reading.stages[stage.id]?.noiseInPeakDbfs ?? null)
         const closes = Number(params.threshold) - Number(params.hysteresis)
         return on && noise !== null && noise > closes ? [{ stage, snapshot, noise, closes, threshold: Number(params.threshold) }] : []
       }),
@@ -21,7 +21,7 @@ export const gateNeverCloses: SoundCheck = {
     return grouped(hits, (h) => h.stage.id).map((same) => {
       const worst = same.reduce((a, b) => (b.noise > a.noise ? b : a))
       const threshold = Math.min(-20, Math.ceil(worst.noise + OPENS_ABOVE_DB))
-      const hysteresis = Math.max(0, Math.min(20, OPENS_ABOVE_DB - CLOSES_ABOVE_DB))
+      const hysteresis = OPENS_ABOVE_DB - CLOSES_ABOVE_DB
       const edits = same.flatMap(({ stage, snapshot }): Edit[] => [
         { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param: 'threshold', value: threshold },
         { type: 'setParam', stage: stage.id, snapshot: snapshot.id, param: 'hysteresis', value: hysteresis },
@@ -39,6 +39,3 @@ export const gateNeverCloses: SoundCheck = {
     })
   },
 }
-
-/** Noise is read as RMS at the guitar; its peaks stand some 10 dB above (Gaussian noise, one in 1,000). */
-const restPeak = (rms: number | null): number | null => (rms === null ? null : rms + 10)

@@ -1,3 +1,4 @@
+import { CEILING_DBTP } from '@fulgor/core/measure'
 import { targetOf, trimOf, trimsExactly, resolveStage, type Edit } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
@@ -48,7 +49,7 @@ export const leadDoesNotRise: SoundCheck = {
           reason: lead ? 'The solo goes under.' : 'It jumps out when it comes.',
           // louder than the ceiling is no mend
           mends:
-            edits.length > 0 && Math.abs(change) > 0.5 && (lead ? change > 0 && peak + change < -1 : change < 0)
+            edits.length > 0 && Math.abs(change) > 0.5 && (lead ? change > 0 && peak + change < CEILING_DBTP : change < 0)
               ? [{ label: `To its target, ${db(change, true)} dB`, edits, safe: true }]
               : [],
         },

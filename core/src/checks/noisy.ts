@@ -1,5 +1,6 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { partName, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
+import { OPENS_ABOVE_DB } from '@fulgor/core/reading'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
 import { readingBefore } from './inputLevel'
@@ -15,12 +16,12 @@ export const noisy: SoundCheck = {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       const { noiseDbfs, output, guitar } = reading
-      if (noiseDbfs === null || output.rmsDbfs === null || guitar.noiseDbfs === null) return []
+      if (noiseDbfs === null || output.rmsDbfs === null || guitar.noisePeakDbfs === null) return []
       const ratio = output.rmsDbfs - noiseDbfs
       if (ratio >= QUIET) return []
       const gate = stagesOf(preset.chain).find((s) => modelOf(s.model).family === 'gate')
       const worst = loser(heard, snapshot.id)
-      const threshold = Math.min(-20, Math.ceil(guitar.noiseDbfs + 18))
+      const threshold = Math.min(-20, Math.ceil(guitar.noisePeakDbfs + OPENS_ABOVE_DB))
       const edits: readonly Edit[] = gate
         ? resolveStage(preset, gate, snapshot.id).on
           ? []
@@ -59,7 +60,7 @@ const gateFirst = (stage: string, snapshot: string, threshold: number, all: read
 ]
 
 /** The stage that brings riff and noise closest to each other, and by how many dB. */
-export function loser({ preset, readings }: Parameters<SoundCheck['find']>[0], snapshot: string): { stage: string; lost: number } | null {
+function loser({ preset, readings }: Parameters<SoundCheck['find']>[0], snapshot: string): { stage: string; lost: number } | null {
   const reading = readings[snapshot]
   if (!reading) return null
   const apart = (r: { rmsDbfs: number | null; noiseDbfs: number | null } | undefined) =>

@@ -29,7 +29,7 @@ function reading(stages: Reading['stages'], own: Partial<Reading> & { lufs?: num
   const { lufs = -18, thd = 0, ...rest } = own
   return {
     stages,
-    guitar: { ...level, noiseDbfs: -89, humShare: 0.5, gate: null },
+    guitar: { ...level, noiseDbfs: -89, noisePeakDbfs: -79, humShare: 0.5, gate: null },
     output: {
       ...level,
       integratedLufs: lufs,

@@ -1,5 +1,5 @@
 export { CLOSES_ABOVE_DB, OPENS_ABOVE_DB, proposeGate, type GateProposal } from './gateCost'
 export { gainOf, type GainFigures } from './gain'
 export { inputsOf, readSnapshot, thdAt, type Dry, type Reading, type ReadingJob, type RenderTaps, type StageReading } from './reading'
-export { isShipped, playedRiff, soundOf, type Played } from './performance'
+export { isShipped, playedRiff, readingSignals, soundOf, type Played } from './performance'
 export { GOALS, gainParams, gainSearch, type Found, type GainParam, type Goal } from './goal'

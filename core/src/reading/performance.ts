@@ -1,6 +1,16 @@
 import { riffOf, tempoOf, type Preset, type RiffChoice } from '@fulgor/core/preset'
-import { playRiff, RIFF_PEAK_DBFS, shippedRiffs, type Performance, type Strength } from '@fulgor/core/riffs'
+import {
+  playRiff,
+  restingGuitar,
+  RIFF_PEAK_DBFS,
+  shippedRiffs,
+  STROKE_DB,
+  type Performance,
+  type PickupKind,
+  type Strength,
+} from '@fulgor/core/riffs'
 import { dbToGain } from '@fulgor/core/signal'
+import type { Dry, ReadingJob } from './reading'
 
 /** A shipped riff as a preset plays it. */
 export interface Played {
@@ -36,4 +46,26 @@ export function playedRiff(
 export const soundOf = ({ id, gainDb, played }: Played, sampleRate: number): Float32Array => {
   const gain = dbToGain(gainDb)
   return playRiff(id, sampleRate, played).map((x) => x * gain)
+}
+
+/** s of the riff that is played soft and hard, and of the resting guitar. */
+const HAND_S = 4
+const REST_S = 2
+
+/**
+ * What a snapshot is read on.
+ * @param hand the riff played soft and hard; null for the player's own recording, which is turned down by what a soft stroke is softer
+ * @param pickup of the guitar that rests
+ */
+export function readingSignals(
+  riff: Dry,
+  hand: { readonly soft: Dry; readonly hard: Dry } | null,
+  pickup: PickupKind | undefined,
+  sampleRate: number,
+): Pick<ReadingJob, 'riff' | 'soft' | 'hard' | 'rest'> {
+  const start = ({ key, samples }: Dry): Dry => ({ key: `${key} start`, samples: samples.slice(0, HAND_S * sampleRate) })
+  const hard = start(hand?.hard ?? riff)
+  const gain = dbToGain(STROKE_DB.soft - STROKE_DB.hard)
+  const soft = hand ? start(hand.soft) : { key: `${hard.key} soft`, samples: hard.samples.map((x) => x * gain) }
+  return { riff, soft, hard, rest: { key: `rest ${pickup ?? ''}`, samples: restingGuitar(REST_S, sampleRate, pickup) } }
 }

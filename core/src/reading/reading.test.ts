@@ -3,7 +3,7 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { blankPreset, createLane, createStage, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { Renderer } from '@fulgor/core/render'
 import { restingGuitar } from '@fulgor/core/riffs'
-import { gainOf, inputsOf, playedRiff, readSnapshot, soundOf, thdAt, type Reading } from '.'
+import { gainOf, inputsOf, playedRiff, readingSignals, readSnapshot, soundOf, thdAt, type Reading } from '.'
 
 const RATE = 48_000
 const renderer = new Renderer({
@@ -118,6 +118,21 @@ describe('distortion at a level', () => {
     expect(thdAt(feel, -9)).toBe(2)
     expect(thdAt(feel, -20)).toBe(1)
     expect(thdAt(feel, 3)).toBe(9)
+  })
+})
+
+describe('what a snapshot is read on', () => {
+  it('is a recording’s start for a hard hand, and 11 dB softer for a soft one, as strokes are', () => {
+    const { soft, hard, rest } = readingSignals({ key: 'own', samples: tone(-12, 6) }, null, undefined, RATE)
+    expect(hard.samples).toHaveLength(4 * RATE)
+    expect(20 * Math.log10(soft.samples[1000] / hard.samples[1000])).toBeCloseTo(-11, 4)
+    expect(new Set([soft.key, hard.key, rest.key]).size).toBe(3)
+  })
+
+  it('is noise of the last stage at the output, whatever the stages are called', () => {
+    const up = createStage('7', 'output', { level: 6 })
+    const r = read(preset(createStage('b', 'output'), up))
+    expect(r.noiseDbfs).toBeCloseTo(Number(r.guitar.noiseDbfs) + 6, 2)
   })
 })
 

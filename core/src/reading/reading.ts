@@ -24,7 +24,12 @@ export interface StageReading extends StageMeasures {
 export interface Reading {
   readonly stages: Readonly<Record<string, StageReading>>
   /** The dry guitar: the riff, and at rest. */
-  readonly guitar: StageMeasures & { readonly noiseDbfs: number | null; readonly humShare: number; readonly gate: GateProposal | null }
+  readonly guitar: StageMeasures & {
+    readonly noiseDbfs: number | null
+    readonly noisePeakDbfs: number | null
+    readonly humShare: number
+    readonly gate: GateProposal | null
+  }
   readonly output: OutputMeasures
   readonly noiseDbfs: number | null
   /** LU that a mono sum is softer; null for silence. */
@@ -97,13 +102,14 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const noise: Record<string, { rms: number | null; peak: number | null }> = {}
   const told = (id: string, signal: Signal) => {
     const late = signal.map((side) => side.subarray(settled))
-    noise[id] = { rms: dbfs(rms(late)), peak: dbfs(peak(late)) }
+    return (noise[id] = { rms: dbfs(rms(late)), peak: dbfs(peak(late)) })
   }
   const rest = Float64Array.from(job.rest.samples)
-  told('', [rest])
+  const guitarNoise = told('', [rest])
+  let noiseOut = guitarNoise
   const restTaps = render(preset, snapshot, job.rest)
   for (let next = restTaps.next(); ; next = restTaps.next()) {
-    told(next.value.stage, sides(next.value.sound))
+    noiseOut = told(next.value.stage, sides(next.value.sound))
     if (next.done) break
     yield
   }
@@ -163,12 +169,13 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     stages,
     guitar: {
       ...stageMeasures([dry], sampleRate),
-      noiseDbfs: noise[''].rms,
+      noiseDbfs: guitarNoise.rms,
+      noisePeakDbfs: guitarNoise.peak,
       humShare: humShare(rest.subarray(settled), sampleRate),
       gate: proposed('', dry),
     },
     output,
-    noiseDbfs: Object.values(noise).at(-1)?.rms ?? null,
+    noiseDbfs: noiseOut.rms,
     monoLossLu: last.stereo ? stereoFigures([last.left, last.right], sampleRate).monoLossLu : 0,
     feel: { inputDb: feel.inputDb, thd: feel.thd, edges: feel.edges },
     handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
@@ -176,7 +183,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   }
 }
 
-/** Share of a noise's power below 450 Hz within 12 Hz of a multiple of 50 or 60 Hz, 0–1: hum rather than hiss. */
+/** Share of a noise's power below 450 Hz within 7 Hz of a multiple of 50 or 60 Hz, 0–1: hum rather than hiss. */
 function humShare(noise: Float64Array, sampleRate: number): number {
   const { power, binHz } = averageSpectrum([noise], sampleRate, 16_384)
   let [hum, all] = [0, 0]

@@ -156,9 +156,9 @@ function useEntries(onKeys: () => void, text: string): readonly Entry[] {
             focusRow(s.id)
           },
         })),
-      ...(['sheet', 'bench', 'controls', 'controls/board', 'controls/midi', 'layers'] as const).map((path) => {
+      ...(['sheet', 'bench', 'controls', 'controls/board', 'controls/midi', 'layers', 'checks'] as const).map((path) => {
         const [view, page] = path.split('/')
-        const words = { sheet: 'Sheet', bench: 'Mic bench', controls: 'Controls', layers: 'Layers' }[view] ?? view
+        const words = { sheet: 'Sheet', bench: 'Mic bench', controls: 'Controls', layers: 'Layers', checks: 'Checks' }[view] ?? view
         return {
           id: `view ${path}`,
           kind: 'view',

@@ -5,7 +5,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
 import { edit } from '../state/actions'
 import { stageChosen } from '../state/editor'
-import { openFindings } from '../state/readings'
+import { openFindings, readingStale } from '../state/readings'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
@@ -13,18 +13,22 @@ import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 export function Findings({ preset }: { preset: Preset }) {
   const findings = useAppSelector(openFindings)
   const id = useAppSelector((s) => s.editor.id)
+  const stale = useAppSelector(readingStale)
   const warnings = findings.filter((f) => f.severity === 'warning').length
   const notes = findings.length - warnings
-  const words = findings.length === 0 ? 'nothing found' : warnings === 0 ? `${notes} worth knowing` : `${warnings} will go wrong`
+  const words =
+    findings.length === 0
+      ? stale
+        ? 'listening …'
+        : 'nothing found'
+      : warnings === 0
+        ? `${notes} worth knowing`
+        : `${warnings} will go wrong`
   return (
     <div>
       <div className="eyebrow">Checks</div>
       <Popover>
-        <PopoverButton
-          className={`act ${findings.length === 0 ? 'font-normal' : ''}`}
-          data-findings={findings.length}
-          disabled={findings.length === 0}
-        >
+        <PopoverButton className={`act ${findings.length === 0 ? 'font-normal' : ''}`} data-findings={findings.length}>
           {warnings > 0 && (
             <>
               <WarningMark />{' '}
@@ -37,7 +41,7 @@ export function Findings({ preset }: { preset: Preset }) {
               <NoteMark /> {notes}
             </>
           )}
-          {findings.length > 0 && <Chevron />}
+          <Chevron />
         </PopoverButton>
         <PopoverPanel anchor="bottom end" className="z-50 mt-1 max-h-[70vh] w-[380px] overflow-y-auto border border-ink bg-paper px-4 py-2">
           <Link className="act" to={`/checks/${id ?? ''}`}>

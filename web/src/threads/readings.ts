@@ -1,36 +1,25 @@
 import type { NumberSpec } from '@fulgor/core/catalogue'
 import { applyEdit, frozen, judgedDry, resolveValues } from '@fulgor/core/preset'
-import { gainSearch, readSnapshot, type Found, type Reading } from '@fulgor/core/reading'
+import { gainSearch, readingSignals, readSnapshot, type Found, type Reading } from '@fulgor/core/reading'
 import { feelOf, renderPreset } from '@fulgor/core/render'
-import { restingGuitar, type Strength } from '@fulgor/core/riffs'
+import type { Strength } from '@fulgor/core/riffs'
 import type { Task } from '../background/tasks'
 import { riffSource } from './riffSource'
-import { context, loadRiff, ready, rendererFor, riffKey, type Rendering } from './sounds'
-
-/** s of the riff that is played soft and hard, and of the resting guitar. */
-const HAND_S = 4
-const REST_S = 2
+import { context, loadRiff, ready, rendererFor, riffKey, type Rendering, type RiffSource } from './sounds'
 
 export const readingTasks = {
   /** Everything that sound rules go by, of one snapshot. */
   async read(task: Task, job: Rendering): Promise<Reading> {
     const { preset, snapshot, sampleRate, quality } = job
-    const riff = await ready(job)
-    const hand = async (strength: Strength) => {
+    const named = (source: RiffSource, samples: Float32Array) => ({ key: riffKey(source, sampleRate), samples })
+    const riff = named(job.riff, await ready(job))
+    const played = async (strength: Strength) => {
       const source = riffSource(preset, snapshot, strength)
-      return { key: `${riffKey(source, sampleRate)} start`, samples: (await loadRiff(source, sampleRate)).slice(0, HAND_S * sampleRate) }
+      return named(source, await loadRiff(source, sampleRate))
     }
-    const { pickup } = preset.guitar
+    const hand = job.riff.kind === 'shipped' ? { soft: await played('soft'), hard: await played('hard') } : null
     const reading = readSnapshot(
-      {
-        preset,
-        snapshot,
-        riff: { key: riffKey(job.riff, sampleRate), samples: riff },
-        soft: await hand('soft'),
-        hard: await hand('hard'),
-        rest: { key: `rest ${pickup}`, samples: restingGuitar(REST_S, sampleRate, pickup) },
-        sampleRate,
-      },
+      { preset, snapshot, ...readingSignals(riff, hand, preset.guitar.pickup, sampleRate), sampleRate },
       (of, id, dry) => rendererFor(sampleRate, quality).render({ preset: of, snapshot: id, dryKey: dry.key, dry: dry.samples, sampleRate }),
     )
     for (let next = reading.next(); ; next = reading.next()) {
