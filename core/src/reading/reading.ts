@@ -106,13 +106,13 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   }
   const rest = Float64Array.from(job.rest.samples)
   const guitarNoise = told('', [rest])
-  let noiseOut = guitarNoise
   const restTaps = render(preset, snapshot, job.rest)
-  for (let next = restTaps.next(); ; next = restTaps.next()) {
-    noiseOut = told(next.value.stage, sides(next.value.sound))
-    if (next.done) break
+  let resting = restTaps.next()
+  for (; !resting.done; resting = restTaps.next()) {
+    told(resting.value.stage, sides(resting.value.sound))
     yield
   }
+  const noiseOut = told(resting.value.stage, sides(resting.value.sound))
 
   const dry = Float64Array.from(job.riff.samples)
   const sounds = new Map<string, Sound>([['', { left: dry, right: dry, stereo: false }]])
