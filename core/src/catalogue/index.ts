@@ -12,7 +12,7 @@ export {
   defaultMic,
   micSpecs,
 } from './micBench'
-export { FAMILIES, type BuildContext, type ChartKind, type Family, type StageModel } from './model'
+export { clips, FAMILIES, type BuildContext, type ChartKind, type Family, type StageModel } from './model'
 export { quantity, type ChoiceSpec, type NumberSpec, type ParamSpec, type ParamSpecs, type Unit } from './params'
 export {
   clockPosition,

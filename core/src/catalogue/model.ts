@@ -120,6 +120,10 @@ export function stage<P extends ParamSpecs>(
   return { ...rest, tags: tags.split(' ').filter(Boolean), params } as unknown as StageModel
 }
 
+/** True of drives and amps that distort: what stands before them is heard otherwise than what stands behind. */
+export const clips = ({ family, linear }: Pick<StageModel, 'family' | 'linear'>): boolean =>
+  !linear && (family === 'drive' || family === 'amp')
+
 /** The same reason for several parameters, for {@link StageModel.inert}. */
 export const inertIf = (does: boolean, keys: readonly string[], reason: string): Readonly<Record<string, string>> =>
   does ? Object.fromEntries(keys.map((key) => [key, reason])) : {}

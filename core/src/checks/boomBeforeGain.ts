@@ -1,11 +1,7 @@
-import { modelOf } from '@fulgor/core/catalogue'
-import { placeOf, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
-import { thdAt } from '@fulgor/core/reading'
-import { STROKE_DB } from '@fulgor/core/riffs'
+import { partName, placeOf, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf } from './heard'
+import { clippingStages, db, heardOf, normalThd } from './heard'
 import { bandPowerDb } from './bands'
-import { dirtiest } from './cleanDistorts'
 
 /** dB that 80–200 Hz may stand over 400–1,600 Hz before a stage that clips hard (common practice, no source). */
 const BOOM = 4
@@ -18,9 +14,10 @@ export const boomBeforeGain: SoundCheck = {
   find(heard, newId) {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
-      const id = dirtiest(preset, snapshot.id)
-      const bands = id === null ? undefined : reading.stages[id]?.before
-      if (id === null || !bands || thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal) < HIGH_GAIN) return []
+      const first = clippingStages(preset, snapshot.id).at(0)
+      const bands = first && reading.stages[first.id]?.before
+      if (!first || !bands || normalThd(preset, reading) < HIGH_GAIN) return []
+      const { id } = first
       const over = bandPowerDb(bands, 80, 200) - bandPowerDb(bands, 400, 1_600)
       if (!(over > BOOM)) return []
       const place = placeOf(preset, id)
@@ -39,10 +36,7 @@ export const boomBeforeGain: SoundCheck = {
         param,
         value,
       })
-      const add: Edit[] =
-        eq || !place
-          ? []
-          : [{ type: 'addStage', stage, model: 'eq.parametric', lane: place.lane, index: place.index }, set('highSlope', 'off')]
+      const add: Edit[] = eq || !place ? [] : [{ type: 'addStage', stage, model: 'eq.parametric', lane: place.lane, index: place.index }]
       return [
         {
           rule: boomBeforeGain.id,
@@ -50,7 +44,7 @@ export const boomBeforeGain: SoundCheck = {
           where: [id],
           snapshots: [snapshot.id],
           hz: 125,
-          figure: `80 to 200 Hz stand ${db(over)} dB over the mids into ${modelOf(stagesOf(preset.chain).find((s) => s.id === id)?.model ?? 'output').name} in ${snapshot.name}.`,
+          figure: `80 to 200 Hz stand ${db(over)} dB over the mids into ${partName(preset, id)} in ${snapshot.name}.`,
           amount: { value: over, unit: 'dB', against: `up to ${BOOM}` },
           reason: 'Palm mutes boom, and behind the clipping a cut is too late.',
           mends: [{ label: 'Cut below 150 Hz before it', edits: [...add, set('lowSlope', '12'), set('lowCut', 150)] }],

@@ -1,9 +1,7 @@
-import { modelOf } from '@fulgor/core/catalogue'
-import { partName, resolveStage, stagesOf, type Preset } from '@fulgor/core/preset'
-import { thdAt } from '@fulgor/core/reading'
+import { partName } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf } from './heard'
+import { clippingStages, db, heardOf, normalThd } from './heard'
 
 /** % of harmonics that a normal stroke may have in a sound that is meant clean: from 3 % on it is heard as grit (common practice, no source). */
 const GRIT = 3
@@ -17,10 +15,10 @@ export const cleanDistorts: SoundCheck = {
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       if (snapshot.role !== 'clean') return []
       const normal = preset.guitar.hardPeakDbfs + STROKE_DB.normal
-      const share = thdAt(reading.feel, normal)
+      const share = normalThd(preset, reading)
       const edge = reading.feel.edges.find((e) => e.thd === 1)?.inputDb ?? null
       if (share < GRIT) return []
-      const first = dirtiest(preset, snapshot.id)
+      const first = clippingStages(preset, snapshot.id).at(0)?.id
       return [
         {
           rule: cleanDistorts.id,
@@ -38,13 +36,4 @@ export const cleanDistorts: SoundCheck = {
       ]
     })
   },
-}
-
-/** The first stage that clips and is on. */
-export function dirtiest(preset: Preset, snapshot: string): string | null {
-  const found = stagesOf(preset.chain).find((s) => {
-    const { family, linear } = modelOf(s.model)
-    return !linear && (family === 'drive' || family === 'amp') && resolveStage(preset, s, snapshot).on
-  })
-  return found?.id ?? null
 }

@@ -1,9 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import { partName, partsOf, pathTo, resolveStage, stagesOf } from '@fulgor/core/preset'
-import { thdAt } from '@fulgor/core/reading'
-import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf } from './heard'
+import { clippingStages, db, heardOf, normalThd } from './heard'
 import { readingBefore } from './inputLevel'
 
 /** % of harmonics on a normal stroke from which distortion itself evens out the strokes (common practice, no source). */
@@ -18,15 +16,12 @@ export const compressorBeforeGain: SoundCheck = {
   find(heard) {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }) => {
-      if (thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal) < HIGH_GAIN) return []
-      const stages = stagesOf(preset.chain)
-      return stages.flatMap((stage): Finding[] => {
+      if (normalThd(preset, reading) < HIGH_GAIN) return []
+      return stagesOf(preset.chain).flatMap((stage): Finding[] => {
         if (modelOf(stage.model).family !== 'compressor' || !resolveStage(preset, stage, snapshot.id).on) return []
-        const gain = stages.some((s) => {
-          const { family } = modelOf(s.model)
-          if ((family !== 'amp' && family !== 'drive') || !resolveStage(preset, s, snapshot.id).on) return false
-          return partsOf(pathTo(preset.chain, s.id)).some((earlier) => earlier.id === stage.id)
-        })
+        const gain = clippingStages(preset, snapshot.id).some((s) =>
+          partsOf(pathTo(preset.chain, s.id)).some((earlier) => earlier.id === stage.id),
+        )
         const before = readingBefore(preset, reading, stage.id)
         const after = reading.stages[stage.id]
         if (!gain || before?.rmsDbfs == null || before.noiseDbfs === null || after.rmsDbfs === null || after.noiseDbfs === null) return []

@@ -1,5 +1,7 @@
-import { findSnapshot, type Preset, type Snapshot } from '@fulgor/core/preset'
-import type { Reading } from '@fulgor/core/reading'
+import { clips, modelOf } from '@fulgor/core/catalogue'
+import { resolveStage, stagesOf, type Preset, type Snapshot, type StageNode } from '@fulgor/core/preset'
+import { thdAt, type Reading } from '@fulgor/core/reading'
+import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Heard } from './finding'
 
 /** Snapshots that were read, in their order. */
@@ -13,8 +15,6 @@ export const heardOf = ({ preset, readings }: Heard): { snapshot: Snapshot; read
 export const db = (value: number, signed = false): string =>
   `${signed && value > 0 ? '+' : ''}${value.toFixed(1)}`.replace('-', '\u2212').replace(/^\u22120\.0$/, '0.0')
 
-export const nameOf = (preset: Preset, snapshot: string): string => findSnapshot(preset, snapshot)?.name ?? snapshot
-
 /** “A”, “B” and “C”. */
 export function listed(words: readonly string[]): string {
   return words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words[words.length - 1]}`
@@ -26,3 +26,10 @@ export function grouped<T>(items: readonly T[], key: (item: T) => string): T[][]
   for (const item of items) groups.set(key(item), [...(groups.get(key(item)) ?? []), item])
   return [...groups.values()]
 }
+
+/** Drives and amps that are on in a snapshot and distort, in their order. */
+export const clippingStages = (preset: Preset, snapshot: string): StageNode[] =>
+  stagesOf(preset.chain).filter((s) => clips(modelOf(s.model)) && resolveStage(preset, s, snapshot).on)
+
+/** % of harmonics on a normal stroke of the preset's guitar. */
+export const normalThd = (preset: Preset, reading: Reading): number => thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal)

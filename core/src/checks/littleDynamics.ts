@@ -1,7 +1,6 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf, listed } from './heard'
+import { clippingStages, db, heardOf, listed } from './heard'
 
 /** LU that must be left of the hand's dynamics for two gain stages to be worth a word (common practice, no source). */
 const LEFT = 2.5
@@ -13,10 +12,7 @@ export const littleDynamics: SoundCheck = {
   find(heard) {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
-      const clipping = stagesOf(preset.chain).filter((s) => {
-        const { family, linear } = modelOf(s.model)
-        return !linear && (family === 'drive' || family === 'amp') && resolveStage(preset, s, snapshot.id).on
-      })
+      const clipping = clippingStages(preset, snapshot.id)
       const { dynamicsLu, handLu, output } = reading
       if (clipping.length < 2 || dynamicsLu === null || handLu === null || dynamicsLu > LEFT) return []
       return [

@@ -1,12 +1,12 @@
 import { CEILING_DBTP } from '@fulgor/core/measure'
 import { resolveStage, trimOf, trimsExactly, type Edit, type Preset } from '@fulgor/core/preset'
 import type { Finding } from './finding'
+import { db } from './heard'
 
 /** True peak of each snapshot at the output in dBTP, as far as it is known for the preset as it stands. */
 export type OutputPeaks = Readonly<Record<string, number | null | undefined>>
 
 const RULE = 'over-ceiling'
-const figure = (db: number): string => db.toFixed(1).replace('-', '\u2212')
 
 /** A snapshot that leaves above the ceiling clips in the converter, or later in what it is recorded to. */
 export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
@@ -36,9 +36,9 @@ export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
       rule: RULE,
       severity: 'warning',
       snapshots: hot.map(({ snapshot }) => snapshot.id),
-      amount: { value: most - CEILING_DBTP, unit: 'dB', against: `over ${figure(CEILING_DBTP)} dBTP` },
+      amount: { value: most - CEILING_DBTP, unit: 'dB', against: `over ${db(CEILING_DBTP)} dBTP` },
       where: exact ? [exact.stage.id] : [],
-      figure: `${hot.map(({ snapshot, peak }) => `${snapshot.name} leaves at ${figure(peak)} dBTP`).join(', ')}; the ceiling is ${figure(CEILING_DBTP)}.`,
+      figure: `${hot.map(({ snapshot, peak }) => `${snapshot.name} leaves at ${db(peak)} dBTP`).join(', ')}; the ceiling is ${db(CEILING_DBTP)}.`,
       reason:
         most > 0
           ? 'Above 0 it is clipped by the converter or the file, however clean the preset is.'

@@ -1,3 +1,3 @@
 export type { Cascade, Fight } from './conflicts'
 export { NET_HZ, netAt, type Contributor } from './curve'
-export { netCurve, responseMeter, type NetPath, type NetSection, type ResponseOf } from './net'
+export { MOST_WAYS, netCurve, responseMeter, type NetPath, type NetSection, type ResponseOf } from './net'

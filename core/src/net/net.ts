@@ -1,4 +1,4 @@
-import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
+import { clips, modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { partName, resolveValues, stripOf, type ChainNode, type Preset, type ResolvedStage, type StageNode } from '@fulgor/core/preset'
 import { stageResponse } from '@fulgor/core/render'
 import { NET_HZ, type Contributor } from './curve'
@@ -24,6 +24,9 @@ export interface NetPath {
   readonly sections: readonly NetSection[]
 }
 
+/** Ways that are summed at most: lanes in lanes multiply. */
+export const MOST_WAYS = 64
+
 /** Families whose stages are heard over time and not as one curve. */
 const OVER_TIME = new Set(['modulation', 'delay', 'reverb', 'pitch'])
 
@@ -45,7 +48,7 @@ export const responseMeter =
  */
 export function netCurve(preset: Preset, snapshot: string, tempo: number, cabinet: boolean, responseOf: ResponseOf): NetPath[] {
   const values = resolveValues(preset, snapshot)
-  const ways = waysOf(preset.chain, values)
+  const ways = waysOf(preset.chain, values).slice(0, MOST_WAYS)
   return ways.map(({ lanes, stages }) => ({
     lanes,
     name: lanes.map((id) => partName(preset, id)).join(', '),
@@ -67,7 +70,8 @@ function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, Res
       continue
     }
     const open = node.lanes.filter((lane) => values[stripOf(lane).id].on)
-    if (open.length === 0) continue
+    // nothing gets by where every lane is muted
+    if (open.length === 0) return []
     ways = open.flatMap((lane) =>
       waysOf(lane.nodes, values).flatMap((inner) =>
         ways.map((way) => ({
@@ -77,7 +81,7 @@ function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, Res
       ),
     )
   }
-  return ways.slice(0, 8)
+  return ways
 }
 
 function sectionsOf(
@@ -90,12 +94,13 @@ function sectionsOf(
 ): NetSection[] {
   const parts: { behind: string | null; contributors: Contributor[] }[] = [{ behind: null, contributors: [] }]
   for (const node of stages) {
-    const { family, linear } = modelOf(node.model)
-    const clips = !linear && (family === 'drive' || family === 'amp')
-    if (clips) parts.push({ behind: node.id, contributors: [] })
-    if (OVER_TIME.has(family) || (!linear && !clips) || (family === 'cabinet' && !cabinet)) continue
+    const model = modelOf(node.model)
+    const { family, linear } = model
+    const distorts = clips(model)
+    if (distorts) parts.push({ behind: node.id, contributors: [] })
+    if (OVER_TIME.has(family) || (!linear && !distorts) || (family === 'cabinet' && !cabinet)) continue
     const measured = responseOf({ ...node, ...values[node.id] }, tempo)
-    const most = clips ? Math.max(...measured) : 0
+    const most = distorts ? Math.max(...measured) : 0
     const db = measured.map((x) => x - most)
     // what is flat adds nothing to look at
     if (Math.max(...db) - Math.min(...db) < 0.2) continue

@@ -16,7 +16,7 @@ import { snapshotsField } from './snapshots/description'
 import { deviceField } from './takes/description'
 
 export const PRESET_FORMAT = 'fulgor.preset'
-export const PRESET_VERSION = 2
+export const PRESET_VERSION = 3
 
 const presetRecord = record({
   format: constant(PRESET_FORMAT),

@@ -1,4 +1,4 @@
-import { fromTravel, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
+import { clips, fromTravel, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
 import { resolveStage, stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 
@@ -28,8 +28,9 @@ export interface GainParam {
 /** What a goal can turn in a snapshot: gains of drives and amps that are on, and masters. */
 export function gainParams(preset: Preset, snapshot: string): GainParam[] {
   return stagesOf(preset.chain).flatMap((stage) => {
-    const { family, linear, params } = modelOf(stage.model)
-    if ((family !== 'drive' && family !== 'amp') || linear || !resolveStage(preset, stage, snapshot).on) return []
+    const model = modelOf(stage.model)
+    const { params } = model
+    if (!clips(model) || !resolveStage(preset, stage, snapshot).on) return []
     return ['gain', 'fuzz', 'sustain', 'boost', 'master'].flatMap((param) => {
       const spec = params[param] as (typeof params)[string] | undefined
       return spec?.kind === 'number' ? [{ stage, param, spec }] : []

@@ -1,4 +1,4 @@
-import { modelOf } from '@fulgor/core/catalogue'
+import { clips, modelOf } from '@fulgor/core/catalogue'
 import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures, thirdOctavesOf } from '@fulgor/core/measure'
 import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
 import { findStage, frozen, judgedDry, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
@@ -133,13 +133,14 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     sounds.set(id, sound)
     const model = findStage(preset, id)?.model
     const input = sounds.get(inputs[id]) ?? sound
-    const { family, linear } = model === undefined ? { family: 'utility', linear: true } : modelOf(model)
+    const entry = model === undefined ? null : modelOf(model)
+    const family = entry?.family ?? 'utility'
     const on = id in values ? values[id].on : true
     stages[id] = {
       ...stageMeasures(sides(sound), sampleRate),
       noiseDbfs: noise[id]?.rms ?? null,
       noiseInPeakDbfs: noise[inputs[id]]?.peak ?? null,
-      ...(on && !linear && (family === 'amp' || family === 'drive') ? { before: thirdOctavesOf(sides(input), sampleRate) } : {}),
+      ...(on && entry && clips(entry) ? { before: thirdOctavesOf(sides(input), sampleRate) } : {}),
       ...(on && (family === 'gate' || family === 'compressor') ? { gain: gainOf(input.left, sound.left, sampleRate) } : {}),
       ...gateAt(family, id, input.left),
     }

@@ -4,7 +4,7 @@ import { partName, stagesOf, type Preset } from '@fulgor/core/preset'
 import { useWish } from '../background/useWish'
 import { renderers } from '../threads/crews'
 import { SAMPLE_RATE } from '../threads/rate'
-import type { Curve } from '../ui/chartOption'
+import type { Curve, Props as ChartProps } from '../ui/chartOption'
 import { figure } from '../ui/format'
 import { HERTZ_AXIS } from '../ui/hertzAxis'
 import { LazyChart } from '../ui/LazyChart'
@@ -34,6 +34,7 @@ export function NetSectionChart({
   first,
   last,
   points = POINTS,
+  marks,
 }: {
   preset: Preset
   path: NetPath
@@ -42,6 +43,8 @@ export function NetSectionChart({
   last: boolean
   /** Frequencies that are told, Hz. */
   points?: readonly number[]
+  /** Frequencies that something is found at. */
+  marks?: ChartProps['marks']
 }) {
   const { contributors, sum, fights, cascades } = section
   const number = useMemo(() => new Map(stagesOf(preset.chain).map(({ id }, i) => [id, i + 1])), [preset.chain])
@@ -87,6 +90,7 @@ export function NetSectionChart({
               height={contributors.length > 2 ? 168 : 132}
               margins={MARGINS}
               zones={zones}
+              marks={marks}
               label={`${title}: sum of ${contributors.map((c) => c.name).join(', ')}`}
             />
           </Suspense>

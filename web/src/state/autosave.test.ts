@@ -3,7 +3,7 @@ import { demoPresets } from '@fulgor/core/demo'
 import type { UpdateRequest } from '@fulgor/core/api'
 import { edit } from './actions'
 import { startAutosave } from './autosave'
-import { opened, undone } from './editor'
+import { closed, opened, undone } from './editor'
 import { createStore } from './store'
 import { fakeStorage, storedPreset } from './testing'
 
@@ -117,6 +117,34 @@ describe('autosave', () => {
     tempo(100)
     events.get('pagehide')?.()
     await pass(10)
+    expect(server.puts).toHaveLength(1)
+  })
+
+  it('sends the last edits of a sheet that is left, also those made while others were on their way', async () => {
+    tempo(100)
+    await pass(700)
+    tempo(101)
+    store.dispatch(closed())
+    await pass(200)
+    expect(server.puts.map((p) => [p.document.tempo, p.baseRevision])).toEqual([
+      [100, 4],
+      [101, 5],
+    ])
+    expect([...kept.keys()].filter((key) => key.startsWith('fulgor.pending.p'))).toHaveLength(0)
+  })
+
+  it('keeps the edits of a sheet that is left while the server is away, and sends none that were undone', async () => {
+    server.answer = () => 'away'
+    tempo(100)
+    store.dispatch(closed())
+    await pass(200)
+    expect([...kept.keys()].filter((key) => key.startsWith('fulgor.pending.p'))).toHaveLength(1)
+    expect(server.puts).toHaveLength(1)
+    store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: null }))
+    tempo(101)
+    store.dispatch(undone())
+    store.dispatch(closed())
+    await pass(200)
     expect(server.puts).toHaveLength(1)
   })
 

@@ -2,7 +2,7 @@ import { nanoid } from 'nanoid'
 import type { ApiError } from '@fulgor/core/api'
 import type { Preset } from '@fulgor/core/preset'
 import { api, isAway, sentenceOf } from '../api/api'
-import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
+import { conflictFound, opened, refreshed, syncChanged, versionSaved, type EditorState } from './editor'
 import { notified } from './notices'
 import { readHistory } from './undoStore'
 import { clearPending, keepPending, readKept, standing, type Kept } from './pending'
@@ -13,13 +13,20 @@ import { hearTabs, tellTabs } from './tabs'
 const QUIET_MS = 700
 const RETRY_MS = 3_000
 
+/** A moment until the server may have answered what was sent before. */
+const quiet = () => new Promise((done) => setTimeout(done, 60))
+
 /** This tab, to the server. */
 const writer = nanoid()
+
+/** Edits of a sheet that was left on their way to the server: who opens it again waits for them. */
+let leaving: Promise<void> = Promise.resolve()
 
 /** Opens a preset on the Sheet, with edits that an earlier session could not send. */
 export const openPreset =
   (id: string, snapshot: string | null): Thunk<Promise<string | null>> =>
   async (dispatch) => {
+    await leaving
     const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true, subscribe: false }))
     const { data, error } = await request
     if (!data) return sentenceOf(error)
@@ -72,6 +79,8 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
   let missing: string | null = null
   /** What the server has not answered yet. */
   let sent: Preset | null = null
+  /** What the server took last. */
+  let taken: { id: string; document: Preset; revision: number } | null = null
   let seen: { document: Preset | null; status: string } = { document: null, status: '' }
 
   /** The preset that is open here lies in the bin: its edits wait until it is put back. */
@@ -92,7 +101,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     const { id, history, revision, sync } = store.getState().editor
     if (!id || !history || sync.status === 'conflict') return
     if (running) {
-      await new Promise((done) => setTimeout(done, 60))
+      await quiet()
       return send(save, note)
     }
     const document = history.present
@@ -112,10 +121,8 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
       api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }),
     )
     running = false
-    if (store.getState().editor.id !== id) {
-      if (data) clearPending(id)
-      return
-    }
+    if (data) taken = { id, document, revision: data.revision }
+    if (store.getState().editor.id !== id) return
     if (data) {
       stored = document
       sent = null
@@ -140,9 +147,27 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     }
   }
 
-  const follow = () => {
+  /** The sheet was left before its last edits were with the server: they go all the same, or stay kept here. */
+  const sendLeft = async ({ id, history, revision, sync }: EditorState, known: Preset | null): Promise<void> => {
+    if (!id || !history || sync.status === 'saved' || sync.status === 'conflict') return
+    const document = history.present
+    while (running) await quiet()
+    const mine = taken?.id === id && taken.revision > revision ? taken : null
+    if ((mine?.document ?? known) !== document) {
+      const baseRevision = mine?.revision ?? revision
+      keepPending(id, { document, baseRevision, sent: document })
+      const { data } = await store.dispatch(api.endpoints.updatePreset.initiate({ id, document, baseRevision, save: false, writer }))
+      if (!data) return
+      tellTabs({ id, revision: data.revision })
+    }
+    clearPending(id)
+  }
+
+  const follow = (before: EditorState) => {
     const { id, history, revision, sync } = store.getState().editor
     if (id !== openId) {
+      const known = stored
+      leaving = leaving.then(() => sendLeft(before, known))
       openId = id
       missing = null
       sent = null
@@ -160,7 +185,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
       if (sync.status === 'waiting') later(QUIET_MS)
     }
   }
-  listen({ predicate: (_, now, before) => now.editor !== before.editor, effect: follow })
+  listen({ predicate: (_, now, before) => now.editor !== before.editor, effect: (_, page) => follow(page.getOriginalState().editor) })
   hearTabs((told) => {
     const { id, revision, sync } = store.getState().editor
     if (told.id !== id) return

@@ -1,11 +1,15 @@
 import type { NumberSpec } from '@fulgor/core/catalogue'
 import { applyEdit, frozen, judgedDry, resolveValues } from '@fulgor/core/preset'
 import { gainSearch, readingSignals, readSnapshot, type Found, type Reading } from '@fulgor/core/reading'
-import { feelOf, renderPreset } from '@fulgor/core/render'
+import { feelOf, Renderer, renderPreset } from '@fulgor/core/render'
 import type { Strength } from '@fulgor/core/riffs'
 import type { Task } from '../background/tasks'
 import { riffSource } from './riffSource'
 import { context, loadRiff, ready, rendererFor, riffKey, type Rendering, type RiffSource } from './sounds'
+
+/** Bytes of sounds that only readings hear; apart, so that they take no room of those that edits go on from. */
+const KEPT_BYTES = 64e6
+let reader: Renderer | null = null
 
 export const readingTasks = {
   /** Everything that sound rules go by, of one snapshot. */
@@ -20,7 +24,11 @@ export const readingTasks = {
     const hand = job.riff.kind === 'shipped' ? { soft: await played('soft'), hard: await played('hard') } : null
     const reading = readSnapshot(
       { preset, snapshot, ...readingSignals(riff, hand, preset.guitar.pickup, sampleRate), sampleRate },
-      (of, id, dry) => rendererFor(sampleRate, quality).render({ preset: of, snapshot: id, dryKey: dry.key, dry: dry.samples, sampleRate }),
+      (of, id, dry) => {
+        const known = dry.key === riff.key && of === preset
+        const renderer = known ? rendererFor(sampleRate, quality) : (reader ??= new Renderer(context(sampleRate, quality), KEPT_BYTES))
+        return renderer.render({ preset: of, snapshot: id, dryKey: dry.key, dry: dry.samples, sampleRate })
+      },
     )
     for (let next = reading.next(); ; next = reading.next()) {
       if (next.done) return next.value

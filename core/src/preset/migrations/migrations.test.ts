@@ -7,7 +7,7 @@ import lanes from './fixtures/version1-lanes.json'
 import last from './fixtures/version1-last.json'
 
 const valid = new Ajv2020({ strict: false }).compile(presetSchema())
-const plain = (value: unknown): unknown => JSON.parse(JSON.stringify(value))
+const plain = (value: unknown): object => JSON.parse(JSON.stringify(value)) as object
 
 describe('documents of version 1', () => {
   // kept as they were written by the program of 24 and 25 November 2026, by hand for its lanes, and of 28 November
@@ -44,6 +44,30 @@ describe('documents of version 1', () => {
   it('are refused where even version 1 knew better, by the path', () => {
     const broken = { ...lanes, chain: [{ ...lanes.chain[0], lanes: [{ ...lanes.chain[0].lanes?.[0], levelDb: 40 }, {}] }] }
     expect(() => readPreset(broken)).toThrow('chain[0].lanes[0].params.level')
+  })
+})
+
+describe('documents of version 2', () => {
+  const eq = (id: string, params: object) => ({ kind: 'stage', id, model: 'eq.parametric', on: true, params })
+  const document = (chain: readonly object[]) => ({
+    ...plain({ ...readPreset(first), chain, snapshots: [{ id: 's', name: 'S', stages: {} }] }),
+    version: 2,
+  })
+
+  it('that left the slopes of an equaliser out keep its cuts, also in lanes; today’s are flat', () => {
+    const inLane = {
+      kind: 'parallel',
+      id: 'p',
+      lanes: [
+        { id: 'l', on: true, params: {}, nodes: [eq('b', { lowSlope: '24' })] },
+        { id: 'm', on: true, params: {}, nodes: [] },
+      ],
+    }
+    const [a, b] = stagesOf(readPreset(document([eq('a', { lowCut: 100 }), inLane])).chain)
+    expect(a.params).toMatchObject({ lowCut: 100, lowSlope: '12', highSlope: '12' })
+    expect(b.params).toMatchObject({ lowSlope: '24', highSlope: '12' })
+    const now = stagesOf(readPreset({ ...document([eq('a', {})]), version: PRESET_VERSION }).chain)
+    expect(now[0].params).toMatchObject({ lowSlope: 'off', highSlope: 'off' })
   })
 })
 

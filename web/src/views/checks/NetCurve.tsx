@@ -1,5 +1,9 @@
 import { useState } from 'react'
+import type { Finding } from '@fulgor/core/checks'
+import { MOST_WAYS, type NetSection } from '@fulgor/core/net'
 import { findSnapshot, type Preset } from '@fulgor/core/preset'
+import { openFindings } from '../../state/readings'
+import { useAppSelector } from '../../state/store'
 import { NetSectionChart, useNet } from '../../desk/NetChart'
 import { Explain } from '../../ui/Explain'
 import { Pick } from '../../ui/Pick'
@@ -9,6 +13,7 @@ import { Segments } from '../../ui/Segments'
 export function NetCurve({ preset, snapshot }: { preset: Preset; snapshot: string }) {
   const [cabinet, setCabinet] = useState(true)
   const [way, setWay] = useState(0)
+  const findings = useAppSelector(openFindings)
   const { answer, problem } = useNet(preset, snapshot, cabinet)
   const paths = answer ?? []
   const path = paths.at(way) ?? paths.at(0)
@@ -44,6 +49,12 @@ export function NetCurve({ preset, snapshot }: { preset: Preset; snapshot: strin
           Cabinet in
         </label>
       </div>
+      {paths.length === MOST_WAYS && (
+        <p className="text-[12px] text-ink2">
+          This chain has {MOST_WAYS} ways and more; the first {MOST_WAYS} are here.
+        </p>
+      )}
+      {answer?.length === 0 && <p className="py-1 text-ink2">Every lane is muted: nothing gets through.</p>}
       {problem && <p role="alert">{problem}</p>}
       {path?.sections.map((section, i) => (
         <NetSectionChart
@@ -53,8 +64,17 @@ export function NetCurve({ preset, snapshot }: { preset: Preset; snapshot: strin
           section={section}
           first={i === 0}
           last={i === path.sections.length - 1}
+          marks={marksOf(findings, snapshot, section, i === path.sections.length - 1)}
         />
       ))}
     </section>
   )
 }
+
+/** Numbers of what is found at a frequency of this section. */
+const marksOf = (findings: readonly Finding[], snapshot: string, { before }: NetSection, last: boolean) =>
+  findings.flatMap(({ hz, where, snapshots }, i) => {
+    const here = where.length === 0 ? last : before !== null && where.includes(before)
+    if (hz === undefined || !here || (snapshots && !snapshots.includes(snapshot))) return []
+    return [{ x: hz, words: String(i + 1), side: 'right' as const }]
+  })

@@ -1,7 +1,7 @@
 import { Fragment } from 'react'
 import { findSnapshot, partName, partsOf, rowsOf, stagesOf, type Preset } from '@fulgor/core/preset'
 import type { Reading } from '@fulgor/core/reading'
-import { openFindings } from '../../state/readings'
+import { openFindings, readingStale } from '../../state/readings'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
@@ -19,6 +19,7 @@ const place = (dbfs: number | null): number => ((Math.max(FLOOR, dbfs ?? FLOOR) 
 /** Noise at rest and the riff behind every row, and what of them each snapshot leaves. */
 export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: string }) {
   const readings = useAppSelector((s) => s.readings.snapshots)
+  const stale = useAppSelector(readingStale)
   const reading = readings[snapshot] as Reading | undefined
   return (
     <section aria-label="Noise budget" className="min-h-0 min-w-0 overflow-y-auto px-4 py-2" data-noise={reading ? 'there' : 'pending'}>
@@ -26,6 +27,7 @@ export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: st
         Noise budget <span className="text-label font-normal text-ink2">at rest, {findSnapshot(preset, snapshot)?.name}</span>
         <Explain term="noiseBudget" className="ml-1" />
       </h2>
+      {reading && stale && <p className="text-[12px] text-ink2">Of before the last edit; it is being listened to.</p>}
       {reading ? <Budget preset={preset} reading={reading} /> : <p className="text-ink3">Listening to the preset …</p>}
       {reading && <Ratios preset={preset} lit={snapshot} readings={readings} />}
       {reading && <GateCost preset={preset} snapshot={snapshot} reading={reading} />}

@@ -20,8 +20,6 @@ export interface Hearing {
   readonly matchDb: number | null
 }
 
-const RENDER_QUALITY = 'live'
-
 /** Hears a mend before it is taken, as loud as without it; what is heard ends with the view and with every edit. */
 export function useMending(preset: Preset) {
   const dispatch = useAppDispatch()
@@ -55,7 +53,7 @@ export function useMending(preset: Preset) {
     try {
       const errand = errands.begin()
       const lufs = (of: Preset) =>
-        errand.run(renderers, { task: 'loudness', args: [renderingOf(of, snapshot, RENDER_QUALITY)], key: null, home: 0 })
+        errand.run(renderers, { task: 'loudness', args: [renderingOf(of, snapshot, store.getState().player.quality)], key: null, home: 0 })
       const [before, after] = [await lufs(preset), await lufs(mended)]
       const matchDb = before === null || after === null ? 0 : before - after
       setHearing((h) => (h?.mended === mended ? { ...h, matchDb } : h))
