@@ -77,12 +77,23 @@ test('lanes are made and dissolved by dragging in the gutter', async ({ page, ap
   await expect.poll(() => names(page).then((n) => n.slice(5))).toEqual(['Delay', 'Hall', 'Spring', 'Output'])
 })
 
-test('set to unity makes a stage as loud on as off', async ({ page, app }) => {
+test('set to unity makes a stage as loud on as off, where it stands or at the end, and tells both', async ({ page, app }) => {
   await openPit(page, app)
   await page.locator('[data-cell="1,3"]').click()
   await expect(page.getByRole('radio', { name: 'Only 3' })).toBeChecked()
+  // in front of an amp that clips: where it stands by itself
   await page.getByRole('button', { name: 'Set to unity' }).click()
-  await expect(page.getByText(/Mid-hump drive at unity: level −?[\d.]+ dB, on and off within 0\.0\d LU/)).toBeVisible({ timeout: 60_000 })
+  await expect(
+    page.getByText(
+      /Mid-hump drive at unity at its own output: level −?[\d.]+ dB, before 2\.00 dB\. On and off within 0\.\d\d LU there; at the preset’s end on/,
+    ),
+  ).toBeVisible({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Unity at: at its own output' }).click()
+  await page.getByRole('option', { name: 'at the preset’s end' }).click()
+  await page.getByRole('button', { name: 'Set to unity' }).click()
+  await expect(page.getByText(/at unity at the preset’s end: .* within 0\.0\d LU there; at its own output on is [+−]/)).toBeVisible({
+    timeout: 60_000,
+  })
   await measured(page)
   const on = (await loudness(page))['Storm lead']
   await page.keyboard.press('Shift+B')

@@ -1,6 +1,6 @@
-import { partName, placeOf, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
+import { clippingStages, type Edit, partName, placeOf, resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { clippingStages, db, heardOf, normalThd } from './heard'
+import { db, heardOf, normalThd } from './heard'
 import { bandPowerDb } from './bands'
 
 /** dB that 80–200 Hz may stand over 400–1,600 Hz before a stage that clips hard (common practice, no source). */

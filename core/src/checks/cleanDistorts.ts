@@ -1,7 +1,7 @@
-import { partName } from '@fulgor/core/preset'
+import { clippingStages, partName } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Finding, SoundCheck } from './finding'
-import { clippingStages, db, heardOf, normalThd } from './heard'
+import { db, heardOf, normalThd } from './heard'
 
 /** % of harmonics that a normal stroke may have in a sound that is meant clean: from 3 % on it is heard as grit (common practice, no source). */
 const GRIT = 3

@@ -1,7 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { partName, partsOf, pathTo, resolveStage, stagesOf } from '@fulgor/core/preset'
+import { clippingStages, partName, partsOf, pathTo, resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { clippingStages, db, heardOf, normalThd } from './heard'
+import { db, heardOf, normalThd } from './heard'
 import { readingBefore } from './inputLevel'
 
 /** % of harmonics on a normal stroke from which distortion itself evens out the strokes (common practice, no source). */

@@ -1,5 +1,4 @@
-import { clips, modelOf } from '@fulgor/core/catalogue'
-import { resolveStage, stagesOf, type Preset, type Snapshot, type StageNode } from '@fulgor/core/preset'
+import type { Preset, Snapshot } from '@fulgor/core/preset'
 import { thdAt, type Reading } from '@fulgor/core/reading'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Heard } from './finding'
@@ -26,10 +25,6 @@ export function grouped<T>(items: readonly T[], key: (item: T) => string): T[][]
   for (const item of items) groups.set(key(item), [...(groups.get(key(item)) ?? []), item])
   return [...groups.values()]
 }
-
-/** Drives and amps that are on in a snapshot and distort, in their order. */
-export const clippingStages = (preset: Preset, snapshot: string): StageNode[] =>
-  stagesOf(preset.chain).filter((s) => clips(modelOf(s.model)) && resolveStage(preset, s, snapshot).on)
 
 /** % of harmonics on a normal stroke of the preset's guitar. */
 export const normalThd = (preset: Preset, reading: Reading): number => thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal)

@@ -1,6 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
+import { clippingStages } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { clippingStages, db, heardOf, listed } from './heard'
+import { db, heardOf, listed } from './heard'
 
 /** LU that must be left of the hand's dynamics for two gain stages to be worth a word (common practice, no source). */
 const LEFT = 2.5

@@ -3,7 +3,7 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { modelOf } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import { loudness } from '@fulgor/core/measure'
-import { frozen, judgedDry, partsOf, resolveValues, withStage, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { frozen, judgedDry, partsOf, resolveValues, withStage, withStageMatched, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { Engine, renderPreset, type Plan } from '.'
 
@@ -90,6 +90,15 @@ describe('what a stage adds', () => {
         wet.map((channel) => channel.map((y) => y * share)),
       ) / peak(hall),
     ).toBeLessThan(1e-6)
+  })
+
+  it('in front of what clips it is matched where it stands: the amp is given the same level with it as without it', () => {
+    const drive = preset.chain.filter((node) => node.id === 'drive')
+    const lufs = (of: Plan['values']) => loudness(play(drive, of), rate).integratedLufs ?? 0
+    const [on, off] = [true, false].map((state) => lufs(withStage(values, 'drive', state)))
+    expect(Math.abs(on - off)).toBeGreaterThan(1)
+    expect(lufs(withStageMatched(withStage(values, 'drive', true), 'drive', on - off))).toBeCloseTo(on, 2)
+    expect(lufs(withStageMatched(withStage(values, 'drive', false), 'drive', off - on))).toBeCloseTo(off, 2)
   })
 
   it('a level-matched comparison is within 0.1 LU for every stage', () => {

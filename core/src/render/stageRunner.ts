@@ -28,6 +28,8 @@ export class StageRunner implements Runner {
   private readonly inlet = new Fade(true)
   private readonly swap = new Fade(true)
   private readonly level = new Smooth()
+  /** What passes it while it is off is turned by this. */
+  private readonly pass = new Smooth()
   private readonly dryDelay: FrameDelay
   private readonly dry = createBlock()
   private readonly old = createBlock()
@@ -52,6 +54,7 @@ export class StageRunner implements Runner {
     this.bypass.prepare(sampleRate)
     this.inlet.prepare(sampleRate)
     this.level.prepare(sampleRate)
+    this.pass.prepare(sampleRate)
     this.swap.prepare(sampleRate, 0.02)
     this.sleepChunks = Math.ceil((SLEEP_AFTER * sampleRate) / CHUNK)
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
@@ -66,11 +69,13 @@ export class StageRunner implements Runner {
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     const wanted = values[this.id]
     const gain = dbToGain(Number(wanted.params.level))
+    const passing = dbToGain(wanted.passDb ?? 0)
+    this.pass.set(passing, immediate)
     this.trailing = this.current.send !== undefined && wanted.params.trails !== 'off'
     if (this.trailing) {
       for (const processor of [this.current, this.incoming]) processor?.send?.(wanted.on, immediate)
       this.bypass.set(true, immediate)
-      this.level.set(wanted.on ? gain : 1, immediate)
+      this.level.set(wanted.on ? gain : passing, immediate)
     } else {
       // what slept while off wakes from silence
       const wakes = wanted.on && this.bypass.shut && !immediate
@@ -111,6 +116,7 @@ export class StageRunner implements Runner {
     this.bypass.tick()
     this.inlet.tick()
     this.level.tick()
+    this.pass.tick()
     if (this.incoming) {
       if (this.swap.open) {
         this.spare = this.current
@@ -145,7 +151,7 @@ export class StageRunner implements Runner {
     }
     if (this.bypass.shut) {
       if (this.model.silentWhenOff) silence(block, frames)
-      else this.dryDelay.process(block, frames)
+      else this.passBy(block, frames)
       return
     }
     if (this.bypass.open && this.latency === 0) {
@@ -155,7 +161,7 @@ export class StageRunner implements Runner {
     const { dry, bypass } = this
     copyBlock(block, dry, frames)
     if (this.model.silentWhenOff) silence(dry, frames)
-    else this.dryDelay.process(dry, frames)
+    else this.passBy(dry, frames)
     this.run(block, frames)
     if (bypass.open) return
     if (block.stereo) spreadToStereo(dry, frames)
@@ -192,10 +198,13 @@ export class StageRunner implements Runner {
     }
     if (this.incoming) this.runBoth(this.incoming, block, frames)
     else this.current.process(block, frames)
-    const { value, step } = this.level
-    if (value === 1 && step === 0) return
-    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
-    if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
+    turn(block, this.level, frames)
+  }
+
+  /** What is heard of its input while it is off, as late as its own sound would be. */
+  private passBy(block: StereoBlock, frames: number): void {
+    this.dryDelay.process(block, frames)
+    turn(block, this.pass, frames)
   }
 
   private runBoth(incoming: Processor, block: StereoBlock, frames: number): void {
@@ -220,6 +229,14 @@ export class StageRunner implements Runner {
     this.quietChunks = 0
     this.sounding = false
   }
+}
+
+/** Multiplies a block by a gliding gain. */
+function turn(block: StereoBlock, { value, step }: Smooth, frames: number): void {
+  if (value === 1 && step === 0) return
+  const { left, right, at } = block
+  for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
+  if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
 }
 
 /** Ends at the first sample above silence, so that it costs nothing while there is sound. */

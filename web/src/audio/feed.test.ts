@@ -100,10 +100,15 @@ describe('what the audio thread is told', () => {
     const stage = pit.chain[0].id
     desk.store.dispatch(stageChosen({ stage }))
     const on = last().plan.values[stage].on
-    desk.store.dispatch(bypassMeasured({ key: bypassKey(desk.store.getState()) ?? '', db: -3 }))
+    const key = bypassKey(desk.store.getState()) ?? ''
+    desk.store.dispatch(bypassMeasured({ key, db: -3, ownDb: -9, at: 'end' }))
     desk.store.dispatch(judgingChanged('switched'))
     expect(last().plan.values[stage].on).toBe(!on)
     expect(last().gain).toBeCloseTo(Math.pow(10, -3 / 20))
+    // in front of what clips the stage's own place is turned, and the end is left as it is
+    desk.store.dispatch(bypassMeasured({ key, db: -3, ownDb: -9, at: 'own' }))
+    expect(last().gain).toBe(1)
+    expect(last().plan.values[stage].passDb).toBe(-9)
     desk.store.dispatch(judgingChanged('difference'))
     expect(last().plan.values[stage].on).toBe(true)
     expect(last().against?.[stage].on).toBe(false)

@@ -1,10 +1,21 @@
-import { judgedDry, partsOf, resolveStage, resolveValues, tempoOf, withStage, withToggled, type Preset } from '@fulgor/core/preset'
+import {
+  judgedDry,
+  partsOf,
+  resolveStage,
+  resolveValues,
+  tempoOf,
+  withStage,
+  withStageMatched,
+  withToggled,
+  type Preset,
+} from '@fulgor/core/preset'
 import { controlPlan, type Plan } from '@fulgor/core/render'
 import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
 import type { Crew } from '../background/crew'
 import { reasonOf } from '../background/tasks'
 import { actingPositions } from '../state/controls'
 import { playerFailed, playingChanged } from '../state/player'
+import type { BypassMatch } from '../state/measures'
 import type { RootState, Store } from '../state/store'
 import { withAudition } from './audition'
 import type { CabinetTasks } from '../threads/cabinet.worker'
@@ -28,10 +39,10 @@ export function matchDb(state: RootState): number | null {
   return here - savedLufs.lufs
 }
 
-/** dB that the sound with the chosen stage switched over is turned up by to be as loud as it is now; null until both are measured. */
-export function bypassMatchDb(state: RootState): number | null {
+/** How the sound with the chosen stage switched over is made as loud as it is now; null until both are measured. */
+export function bypassMatch(state: RootState): BypassMatch | null {
   const { bypass } = state.measures
-  return bypass && bypass.key === bypassKey(state) ? bypass.db : null
+  return bypass && bypass.key === bypassKey(state) ? bypass : null
 }
 
 /** Tells the audio thread what the sheet says: what sounds there is kept equal to what is seen here. */
@@ -120,7 +131,9 @@ export class Feed {
     const { side, quality, dry, judging, audition } = state.player
     const preset = side === 'B' && saved ? saved.document : (state.player.trial?.preset ?? present)
     const held = side === 'A' && stage ? judging : 'none'
-    const match = side === 'B' ? matchDb(state) : held === 'switched' ? bypassMatchDb(state) : (state.player.trial?.gainDb ?? null)
+    const over = held === 'switched' ? bypassMatch(state) : null
+    const ownDb = over?.at === 'own' ? over.ownDb : null
+    const match = side === 'B' ? matchDb(state) : held === 'switched' ? (ownDb === null ? over?.db : 0) : state.player.trial?.gainDb
     const gain = dbToGain(match ?? 0)
     const trial = side === 'A' ? audition : null
     // what is judged is judged as it is stored
@@ -133,6 +146,7 @@ export class Feed {
       dry,
       held,
       held === 'none' ? null : stage,
+      ownDb,
       trial,
       controlled ? state.controls.engaged : null,
       controlled ? state.controls.resting : null,
@@ -159,7 +173,7 @@ export class Feed {
         ...(against ? { against } : {}),
       })
     if (held === 'none' || !stage) send(values)
-    else if (held === 'switched') send(withStage(values, stage, !values[stage].on))
+    else if (held === 'switched') send(withStageMatched(values, stage, ownDb ?? 0))
     else send(withStage(values, stage, true), withStage(values, stage, false))
   }
 

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
 import type { OutputMeasures } from '@fulgor/core/measure'
-import { type Preset } from '@fulgor/core/preset'
+import { findStage, type Preset } from '@fulgor/core/preset'
 import { Crew } from '../background/crew'
 import { threadOf } from '../background/serve'
 import type { Task } from '../background/tasks'
@@ -10,7 +10,7 @@ import { opened, snapshotChosen, stageChosen, versionSaved, closed } from '../st
 import { qualityChosen } from '../state/player'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
-import { bypassMatchDb, matchDb } from './feed'
+import { bypassMatch, matchDb } from './feed'
 import { startMeasuring } from './measuring'
 import type { RenderTasks } from '../threads/render.worker'
 import type { Rendering } from '../threads/sounds'
@@ -40,6 +40,10 @@ function setUp() {
       return outputFigures(lufs)
     },
     loudness: (task: Task, job: Rendering) => note(task, 'loudness', job, null),
+    loudnessAt: async (task: Task, job: Rendering, stage: string) => {
+      const end = await note(task, 'loudnessAt', job, null)
+      return { end, own: findStage(job.preset, stage)?.on ? -20 : -23 }
+    },
   }
   const crew = new Crew<typeof tasks>(() => threadOf(tasks), 2) as unknown as Crew<RenderTasks>
   const { store, listen } = createStore()
@@ -143,9 +147,9 @@ describe('measuring', () => {
     await desk.quiet()
     const other = pit.chain.find((s) => s.id !== 'amp')?.id ?? ''
     desk.store.dispatch(stageChosen({ stage: other }))
-    expect(bypassMatchDb(desk.store.getState())).toBeNull()
+    expect(bypassMatch(desk.store.getState())).toBeNull()
     await desk.quiet()
-    expect(bypassMatchDb(desk.store.getState())).toBeCloseTo(0)
+    expect(bypassMatch(desk.store.getState())).toMatchObject({ db: 0, ownDb: 3, at: 'own' })
   })
 
   it('tells what failed, and measures again after the next edit', async () => {

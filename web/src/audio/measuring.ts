@@ -1,4 +1,4 @@
-import { frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
+import { clippingBehind, frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Crew } from '../background/crew'
 import { Errands, type Errand } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
@@ -6,6 +6,7 @@ import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, save
 import type { AppDispatch, Listening, RootState } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import type { StagePart } from '../threads/measures'
+import type { LoudnessAt, UnityPlace } from '../threads/levels'
 import { renderingOf, riffSource } from '../threads/riffSource'
 
 /** Edits that follow each other this fast are one movement, ms. */
@@ -156,11 +157,16 @@ async function measureBypass(crew: Crew<RenderTasks>, errand: Errand, { dispatch
   const resolved = resolveValues(preset, snapshot)
   if (!(stage in resolved)) return
   const values = state.player.dry ? judgedDry(preset.chain, resolved) : resolved
-  const lufs: (number | null)[] = []
+  const lufs: LoudnessAt[] = []
   for (const side of [values, withStage(values, stage, !values[stage].on)]) {
     const job = { ...renderingOf(preset, snapshot, state.player.quality), preset: frozen(preset, snapshot, side) }
-    lufs.push(await errand.run(crew, { task: 'loudness', args: [job], key: null, rank: 'beside', home: 1 }))
+    lufs.push(await errand.run(crew, { task: 'loudnessAt', args: [job, stage], key: null, rank: 'beside', home: 1 }))
   }
   const [here, there] = lufs
-  dispatch(bypassMeasured({ key, db: here === null || there === null ? null : here - there }))
+  const louder = (at: UnityPlace): number | null => {
+    const [a, b] = [here[at], there[at]]
+    return a === null || b === null ? null : a - b
+  }
+  const at = clippingBehind(preset, snapshot, stage) && louder('own') !== null ? 'own' : 'end'
+  dispatch(bypassMeasured({ key, db: louder('end'), ownDb: louder('own'), at }))
 }

@@ -1,5 +1,6 @@
-import { bypassMatchDb, matchDb } from '../audio/feed'
+import { bypassMatch, matchDb } from '../audio/feed'
 import { dryChanged, judgingChanged, sideChosen } from '../state/player'
+import type { BypassMatch } from '../state/measures'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { clock, figure } from '../ui/format'
 import { Explain } from '../ui/Explain'
@@ -37,14 +38,21 @@ export function Compare() {
   )
 }
 
+/** Where and by how much the comparison is matched. In front of what clips both figures are told. */
+function matchWords(match: BypassMatch | null): string {
+  if (match?.db == null) return 'not matched yet'
+  const end = `${figure(match.db, 1, true)} dB`
+  return match.at === 'end' ? `matched ${end}` : `matched ${figure(match.ownDb, 1, true)} dB at its own output, ${end} at the end unmatched`
+}
+
 /** Judging: all effects off, the chosen stage switched over at equal loudness, or only what it adds. */
 export function Judge() {
   const dispatch = useAppDispatch()
   const { dry, judging } = useAppSelector((s) => s.player)
-  const match = useAppSelector(bypassMatchDb)
+  const match = useAppSelector(bypassMatch)
   const words =
     judging === 'switched'
-      ? `stage switched over, ${match === null ? 'not matched yet' : `matched ${figure(match, 1, true)} dB`}`
+      ? `stage switched over, ${matchWords(match)}`
       : judging === 'difference'
         ? 'only what the stage adds'
         : dry
@@ -52,7 +60,11 @@ export function Judge() {
           : 'as it is'
   return (
     <div role="group" aria-label="Judge">
-      <div className="eyebrow" data-judging={judging} data-matched={match === null ? '' : match.toFixed(2)}>
+      <div
+        className="eyebrow"
+        data-judging={judging}
+        data-matched={match?.db == null ? '' : (match.at === 'own' ? match.ownDb : match.db)?.toFixed(2)}
+      >
         Judge <span className={judging !== 'none' || dry ? 'font-semibold text-ember' : ''}>{words}</span>
       </div>
       <div className="flex gap-3">

@@ -10,12 +10,21 @@ export interface SnapshotMeasures {
   fresh: boolean
 }
 
+/** The sound against that with the chosen stage switched over. */
+export interface BypassMatch {
+  readonly key: string
+  /** dB by which it is louder at the preset's end, and behind the stage itself; null where one of them is silent. */
+  readonly db: number | null
+  readonly ownDb: number | null
+  /** Where the comparison is matched: in front of what clips, loudness at the end says nothing of the stage. */
+  readonly at: 'own' | 'end'
+}
+
 export interface MeasuresState {
   snapshots: Record<string, SnapshotMeasures>
   /** The lit snapshot in the last saved version, for the level-matched comparison. */
   savedLufs: { key: string; lufs: number | null } | null
-  /** dB between the sound and that with the chosen stage switched over; null where one of them is silent. */
-  bypass: { key: string; db: number | null } | null
+  bypass: BypassMatch | null
   /** ms from the last edit until the lit snapshot's, and all snapshots', figures stood. */
   lastActiveMs: number | null
   lastAllMs: number | null
@@ -48,7 +57,7 @@ const measures = createSlice({
     savedMeasured(state, { payload }: PayloadAction<{ key: string; lufs: number | null }>) {
       state.savedLufs = payload
     },
-    bypassMeasured(state, { payload }: PayloadAction<{ key: string; db: number | null }>) {
+    bypassMeasured(state, { payload }: PayloadAction<BypassMatch>) {
       state.bypass = payload
     },
     timed(state, { payload }: PayloadAction<{ activeMs?: number; allMs?: number }>) {

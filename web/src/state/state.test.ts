@@ -179,8 +179,8 @@ describe('measures', () => {
   })
 
   it('remember the comparison of a stage on and off, and an error', () => {
-    store.dispatch(measures.bypassMeasured({ key: 'k', db: -2.5 }))
-    expect(store.getState().measures.bypass).toEqual({ key: 'k', db: -2.5 })
+    store.dispatch(measures.bypassMeasured({ key: 'k', db: -2.5, ownDb: 1, at: 'own' }))
+    expect(store.getState().measures.bypass).toEqual({ key: 'k', db: -2.5, ownDb: 1, at: 'own' })
     store.dispatch(measures.measuringFailed('No riff.'))
     expect(store.getState().measures.error).toBe('No riff.')
   })

@@ -1,7 +1,7 @@
 import { weightsBehind, type Weights } from '@fulgor/core/cabinet'
 import { loudness, stageMeasures } from '@fulgor/core/measure'
 import { applyEdit, findStage, resolveStage, resolveValues, type Preset, type StageNode } from '@fulgor/core/preset'
-import { loudnessSearch, ownUnity, unitySearch, type Solved, type Unity } from '@fulgor/core/render'
+import { loudnessSearch, ownUnity, unitySearch, type Solved, type Sound, type Unity } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
 import { context, loadRiff, ready, renderWhole, type Rendering, type RiffSource } from './sounds'
 
@@ -16,6 +16,17 @@ export interface LevelTrim {
   readonly slope: number
 }
 
+/** Where a stage is as loud on as off. */
+export type UnityPlace = 'own' | 'end'
+
+/** LUFS behind one stage and at the end; null where it is silent. */
+export type LoudnessAt = Readonly<Record<UnityPlace, number | null>>
+
+/** Where a stage's level was led, and LU by which on is louder than off there and at the other place; null where one is silent. */
+export interface UnityFound extends Unity {
+  readonly more: LoudnessAt
+}
+
 /** Seconds of the strum that a pedal is set to unity by. */
 const STRUM_SECONDS = 2.5
 
@@ -25,6 +36,17 @@ async function searched<R>(search: Generator<number, R, number | null>, measure:
   while (!step.done) step = search.next(await measure(step.value))
   return step.value
 }
+
+async function loudnessAt(task: Task, job: Rendering, dry: Float32Array, stage: string): Promise<LoudnessAt> {
+  const lufs = ({ left, right }: Sound) => loudness([left, right], job.sampleRate).integratedLufs
+  let own: number | null = null
+  const whole = await renderWhole(task, job, dry, (tap) => {
+    if (tap.stage === stage) own = lufs(tap.sound)
+  })
+  return { own, end: lufs(whole) }
+}
+
+const less = (a: number | null, b: number | null): number | null => (a === null || b === null ? null : a - b)
 
 const withParam = (preset: Preset, snapshot: string, stage: string, param: string, value: number): Preset =>
   applyEdit(preset, { type: 'setParam', stage, snapshot, param, value })
@@ -39,22 +61,25 @@ export const levelTasks = {
     return found
   },
 
-  /** The level at which a stage leaves the loudness of the whole as it is without it. */
-  async unity(task: Task, job: Rendering, stageId: string): Promise<Unity> {
+  async loudnessAt(task: Task, job: Rendering, stage: string): Promise<LoudnessAt> {
+    return loudnessAt(task, job, await ready(job), stage)
+  },
+
+  /** The level at which a stage is as loud on as off, at its own output or at the preset's end. */
+  async unity(task: Task, job: Rendering, stageId: string, place: UnityPlace): Promise<UnityFound> {
     const dry = await ready(job)
     const stage = findStage(job.preset, stageId)
     if (!stage) throw new Error('The stage is no longer there.')
     const { snapshot } = job
-    const lufs = async (preset: Preset): Promise<number | null> => {
-      const { left, right } = await renderWhole(task, { ...job, preset }, dry)
-      return loudness([left, right], job.sampleRate).integratedLufs
-    }
+    const measured = (preset: Preset) => loudnessAt(task, { ...job, preset }, dry, stageId)
     const switched = (on: boolean) => applyEdit(job.preset, { type: 'setOn', stage: stageId, snapshot, on })
     const level = Number(resolveStage(job.preset, stage, snapshot).params.level)
     const on = switched(true)
-    return searched(unitySearch(level, await lufs(switched(false)), stage.model), (value) =>
-      lufs(withParam(on, snapshot, stageId, 'level', value)),
-    )
+    const off = await measured(switched(false))
+    const at = (value: number) => measured(withParam(on, snapshot, stageId, 'level', value))
+    const unity = await searched(unitySearch(level, off[place], stage.model), async (value) => (await at(value))[place])
+    const now = await at(unity.level)
+    return { ...unity, more: { own: less(now.own, off.own), end: less(now.end, off.end) } }
   },
 
   /** The level at which a stage by itself is as loud as what a hard strum of the guitar gives it, dB. */

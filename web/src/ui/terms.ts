@@ -37,7 +37,7 @@ export const TERMS = {
   tail: ['Decay', 'How the sound dies away after a click: echoes as steps, a reverb as a slope.'],
   unity: [
     'Unity',
-    'Turns the level of the stage until the preset is as loud with it as without it, so that you judge its tone and not its level.',
+    'Turns the level of the stage until it is as loud on as off, so that you judge its tone and not its level. In front of something that clips, loudness at the end says little: there it is matched at its own output.',
   ],
   spectrum: [
     'Spectrum',

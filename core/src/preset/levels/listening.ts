@@ -1,9 +1,9 @@
-import { modelOf } from '@fulgor/core/catalogue'
+import { clips, modelOf } from '@fulgor/core/catalogue'
 import { partsOf } from '../chain/chain'
-import { stagesOf, type ChainNode } from '../chain/description'
-import { rowsOf } from '../chain/routing'
+import { stagesOf, type ChainNode, type StageNode } from '../chain/description'
+import { pathTo, rowsOf } from '../chain/routing'
 import type { Preset } from '../preset'
-import { tempoOf, type ResolvedStage } from '../snapshots/resolve'
+import { resolveStage, tempoOf, type ResolvedStage } from '../snapshots/resolve'
 
 type Values = Readonly<Record<string, ResolvedStage>>
 
@@ -31,6 +31,20 @@ export function judgedDry(chain: readonly ChainNode[], values: Values): Values {
 
 /** The values with one stage switched over. */
 export const withStage = (values: Values, id: string, on: boolean): Values => ({ ...values, [id]: { ...values[id], on } })
+
+/** The values with one stage switched over and turned by so many dB where it stands, whether it is heard then or passed by. */
+export function withStageMatched(values: Values, id: string, db: number): Values {
+  const { on, params } = values[id]
+  return { ...values, [id]: on ? { on: false, params, passDb: db } : { on: true, params: { ...params, level: Number(params.level) + db } } }
+}
+
+/** Drives and amps that are on in a snapshot and distort, in their order. */
+export const clippingStages = (preset: Preset, snapshot: string): StageNode[] =>
+  stagesOf(preset.chain).filter((s) => clips(modelOf(s.model)) && resolveStage(preset, s, snapshot).on)
+
+/** The first stage that clips behind another: it evens out what that one does to the level. */
+export const clippingBehind = (preset: Preset, snapshot: string, stage: string): StageNode | undefined =>
+  clippingStages(preset, snapshot).find((s) => s.id !== stage && partsOf(pathTo(preset.chain, s.id)).some(({ id }) => id === stage))
 
 /** The values with stages switched over by foot. */
 export const withToggled = (values: Values, toggled: Readonly<Record<string, boolean>>): Values =>

@@ -16,6 +16,8 @@ export interface ResolvedStage {
   readonly params: ParamMap
   /** Of a cabinet that was at the bench. */
   readonly bench?: MicBench
+  /** While it is judged: dB that what passes it is turned by while it is off. */
+  readonly passDb?: number
 }
 
 /** Base with one snapshot's changes laid over it; `null` or an unknown snapshot is the base itself. */

@@ -7,7 +7,9 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Explain } from '../../ui/Explain'
 import { sheetRows } from './rows'
-import { setToUnity } from '../../state/unity'
+import { setToUnity, unityPlace } from '../../state/unity'
+import type { UnityPlace } from '../../threads/levels'
+import { Pick } from '../../ui/Pick'
 
 /** Where a pedal's own level pot stands for unity. */
 export function unityWords(spec: NumberSpec, unity: number | null): string | null {
@@ -31,14 +33,17 @@ export function lastOf(preset: Preset, lane: string): string | null {
   return nodes.at(-1)?.id ?? sheetRows(preset.chain).find((r) => r.id === lane)?.before ?? null
 }
 
-/** Brings a stage's level to where the whole is as loud with it as without it. */
+/** Brings a stage's level to where it is as loud on as off: at its own output, or at the preset's end. */
 export function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage: StageNode; on: boolean; lane: boolean }) {
   const dispatch = useAppDispatch()
   const [busy, setBusy] = useState(false)
-  if (lane || stage.model === 'output') return null
+  const [chosen, setChosen] = useState<UnityPlace | null>(null)
+  const snapshot = useAppSelector((s) => s.editor.snapshot)
+  if (lane || stage.model === 'output' || snapshot === null) return null
+  const place = chosen ?? unityPlace(preset, snapshot, stage.id)
   const run = async () => {
     setBusy(true)
-    await dispatch(setToUnity(stage.id))
+    await dispatch(setToUnity(stage.id, place))
     setBusy(false)
   }
   return (
@@ -48,10 +53,19 @@ export function UnityButton({ preset, stage, on, lane }: { preset: Preset; stage
         className="act"
         disabled={busy || !on}
         onClick={() => void run()}
-        title={`Sets its level so that “${preset.name}” is as loud with ${modelOf(stage.model).name} as without it, on the current riff`}
+        title={`Sets its level so that ${modelOf(stage.model).name} is as loud on as off at this place, on the current riff`}
       >
         {busy ? 'Measuring …' : 'Set to unity'}
       </button>{' '}
+      <Pick
+        label="Unity at"
+        value={place}
+        options={[
+          ['own', 'at its own output'],
+          ['end', 'at the preset’s end'],
+        ]}
+        onChange={setChosen}
+      />
       <Explain term="unity" />
     </p>
   )
