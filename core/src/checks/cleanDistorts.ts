@@ -1,16 +1,18 @@
-import { clippingStages, partName } from '@fulgor/core/preset'
+import { clippingStages, partName, placeOf, type Edit } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf, normalThd } from './heard'
 
 /** % of harmonics that a normal stroke may have in a sound that is meant clean: from 3 % on it is heard as grit (common practice, no source). */
 const GRIT = 3
+/** dB that the guitar is turned down by at most: below that the preset is no clean one. */
+const DEEPEST = 40
 
 /** A snapshot whose role is clean, and that distorts under a normal stroke. */
 export const cleanDistorts: SoundCheck = {
   id: 'clean-distorts',
   why: 'How far a stroke drives the amp depends on the guitar: a hot pickup breaks up a preset that was clean on another one. Here a tone as loud as a normal stroke of this guitar is sent through and its harmonics are counted. Grit may be wanted: then the role is not clean.',
-  find(heard) {
+  find(heard, newId) {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       if (snapshot.role !== 'clean') return []
@@ -19,6 +21,13 @@ export const cleanDistorts: SoundCheck = {
       const edge = reading.feel.edges.find((e) => e.thd === 1)?.inputDb ?? null
       if (share < GRIT) return []
       const first = clippingStages(preset, snapshot.id).at(0)?.id
+      const place = first && placeOf(preset, first)
+      const trim = newId()
+      const down = edge === null ? 0 : Math.ceil(10 * (normal - edge)) / 10
+      const edits = (at: { lane: string | null; index: number }): Edit[] => [
+        { type: 'addStage', stage: trim, model: 'trim', ...at },
+        { type: 'setParam', stage: trim, snapshot: snapshot.id, param: 'level', value: -down },
+      ]
       return [
         {
           rule: cleanDistorts.id,
@@ -31,7 +40,8 @@ export const cleanDistorts: SoundCheck = {
             edge === null
               ? 'It breaks up from the softest stroke on.'
               : `It breaks up ${db(normal - edge)} dB below a normal stroke${first ? `; ${partName(preset, first)} comes first` : ''}.`,
-          mends: [],
+          // what comes in softer distorts less by just what the tone told
+          mends: place && down > 0 && down <= DEEPEST ? [{ label: `${db(down)} dB less into it`, edits: edits(place) }] : [],
         },
       ]
     })

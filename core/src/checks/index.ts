@@ -2,8 +2,11 @@ import { applyEdit, type Preset } from '@fulgor/core/preset'
 import { cardboard, fizz, whistle } from './balance'
 import { boomBeforeGain } from './boomBeforeGain'
 import { cabinetIntoCabinet } from './cabinetIntoCabinet'
+import { deadTravel, driveChangesNothing } from './changesNothing'
 import { cleanDistorts } from './cleanDistorts'
+import { combsInMono } from './combsInMono'
 import { compressorBeforeGain } from './compressorBeforeGain'
+import { cutMisread } from './cutMisread'
 import { delayDrowns } from './delayDrowns'
 import { deviceCapacity } from './deviceCapacity'
 import { dryInLane } from './dryInLane'
@@ -11,9 +14,11 @@ import type { Check, Finding, Heard, Mend, SoundCheck } from './finding'
 import { gateBehindTail } from './gateBehindTail'
 import { gateClipsSoft } from './gateClipsSoft'
 import { gateNeverCloses } from './gateNeverCloses'
+import { harshNotes } from './harshNotes'
 import { heldBySource } from './heldBySource'
 import { hotInput } from './hotInput'
 import { idleControl } from './idleControl'
+import { laneCancels } from './laneCancels'
 import { lateLane } from './lateLane'
 import { latePress } from './latePress'
 import { leadDoesNotRise } from './leadDoesNotRise'
@@ -26,10 +31,12 @@ import { movedSyncedTime } from './movedSyncedTime'
 import { movedTwice } from './movedTwice'
 import { noisy } from './noisy'
 import { outOfReach } from './outOfReach'
+import { reverbFillsGaps } from './reverbFillsGaps'
 import { soundAlike } from './soundAlike'
 import { storedUnderSource } from './storedUnderSource'
 import { tailCut } from './tailCut'
 import { timeOffTempo } from './timeOffTempo'
+import { tremoloFilled } from './tremoloFilled'
 import { twoCabinets } from './twoCabinets'
 import { twoModulations } from './twoModulations'
 
@@ -55,6 +62,8 @@ export const checks: readonly Check[] = [
   lateLane,
   tailCut,
   twoModulations,
+  tremoloFilled,
+  cutMisread,
   idleControl,
   latePress,
   midiClash,
@@ -69,9 +78,15 @@ export const soundChecks: readonly SoundCheck[] = [
   leadDoesNotRise,
   boomBeforeGain,
   monoLoss,
+  combsInMono,
+  laneCancels,
   hotInput,
   compressorBeforeGain,
   littleDynamics,
+  driveChangesNothing,
+  deadTravel,
+  harshNotes,
+  reverbFillsGaps,
   cardboard,
   whistle,
   fizz,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { THIRD_OCTAVES } from '@fulgor/core/measure'
-import { applyEdit, blankPreset, createStage, readPreset, type ChainNode, type Preset, type Role } from '@fulgor/core/preset'
-import type { Reading, StageReading } from '@fulgor/core/reading'
+import { applyEdit, blankPreset, createLane, createStage, readPreset, type ChainNode, type Preset, type Role } from '@fulgor/core/preset'
+import type { LanePair, Reading, StageReading } from '@fulgor/core/reading'
 import { checkSound, findingKey, isAside, whyOf, type Finding } from '.'
 
 let made = 0
@@ -43,6 +43,12 @@ function reading(stages: Reading['stages'], own: Partial<Reading> & { lufs?: num
     feel: { inputDb: [-48, 0], thd: [thd, thd], edges: [{ thd: 1, inputDb: thd > 1 ? -30 : null }] },
     handLu: 11,
     dynamicsLu: 10,
+    turned: [],
+    dryGapDb: 30,
+    gapDb: 25,
+    monoBands: [],
+    lanes: [],
+    neck: null,
     ...rest,
   }
 }
@@ -106,6 +112,9 @@ describe('roles', () => {
     const [finding] = find(preset([amp, out], 'clean'), r(8))
     expect(finding).toMatchObject({ rule: 'clean-distorts', where: ['amp'], amount: { value: 8, unit: '%' } })
     expect(finding.reason).toContain('18.0 dB below a normal stroke')
+    const less = mended(preset([amp, out], 'clean', 'rhythm'), finding)
+    expect(less.chain[0]).toMatchObject({ model: 'trim' })
+    expect(Object.values(less.snapshots[0].stages)).toEqual([{ params: { level: -18 } }])
     expect(rules(preset([amp, out], 'clean'), r(2.9))).toEqual([])
     expect(rules(preset([amp, out], 'rhythm'), r(8))).toEqual([])
   })
@@ -203,6 +212,84 @@ describe('the spectrum at the output', () => {
 
   it('nothing of it is said of a preset without an amp', () => {
     expect(rules(preset([out]), r({}))).toEqual([])
+  })
+})
+
+describe('what is heard where it is turned', () => {
+  const drive = createStage('d', 'drive.mid-hump', { gain: 8 })
+  const p = preset([drive, amp, createStage('hall', 'reverb.hall', { mix: 40 }), out])
+  const r = (own: Partial<Reading>) => reading({ d: behind(), amp: behind(), hall: behind(), out: behind() }, own)
+
+  it('a drive that changes less than half a decibel is told and switched off; one that changes more is not', () => {
+    const off = (changeDb: number) => r({ turned: [{ stage: 'd', param: null, value: 0, changeDb }] })
+    const [finding] = find(p, off(0.3))
+    expect(finding).toMatchObject({ rule: 'drive-changes-nothing', where: ['d'] })
+    expect(mended(p, finding).snapshots[0].stages.d).toEqual({ on: false })
+    expect(rules(p, off(0.6))).toEqual([])
+  })
+
+  it('a knob in its dead travel is turned down to where it was heard alike', () => {
+    const down = (changeDb: number) => r({ turned: [{ stage: 'd', param: 'gain', value: 6, changeDb }] })
+    const [finding] = find(p, down(0.2))
+    expect(finding).toMatchObject({ rule: 'dead-travel', amount: { value: 0.3 } })
+    expect(mended(p, finding).snapshots[0].stages.d).toEqual({ params: { gain: 6 } })
+    expect(rules(p, down(0.5))).toEqual([])
+  })
+
+  it('a reverb that leaves 8 of 30 dB of the gaps is told, one that leaves 11, or a wash that is meant, is not', () => {
+    const gaps = (gapDb: number, dryGapDb = 30) => r({ gapDb, dryGapDb })
+    const [finding] = find(p, gaps(8))
+    expect(finding).toMatchObject({ rule: 'reverb-fills-gaps', where: ['hall'], amount: { value: 22 } })
+    expect(mended(p, finding).snapshots[0].stages.hall).toEqual({ params: { mix: 20 } })
+    expect(rules(p, gaps(11))).toEqual([])
+    // a riff without gaps has none to fill
+    expect(rules(p, gaps(8, 12))).toEqual([])
+    expect(rules({ ...p, snapshots: [{ ...p.snapshots[0], role: 'ambience' }] }, gaps(8))).toEqual([])
+  })
+
+  it('one note that jumps out is cut narrowly behind the cabinet, or by the equaliser that is there', () => {
+    const cabs = preset([amp, createStage('cab', 'cabinet'), out])
+    const neck = (db: number) => reading({ amp: behind(), cab: behind(), out: behind() }, { neck: { note: 'A4', hz: 2_200, db } })
+    const [finding] = find(cabs, neck(8.1))
+    expect(finding).toMatchObject({ rule: 'harsh-notes', hz: 2_200, amount: { value: 8.1 } })
+    const next = mended(cabs, finding)
+    expect(next.chain.map((n) => (n.kind === 'stage' ? n.model : ''))).toEqual(['amp.lantern', 'cabinet', 'eq.parametric', 'output'])
+    expect(Object.values(next.snapshots[0].stages)).toEqual([{ params: { bell3: 2_200, q3: 4, gain3: -4.1 } }])
+    expect(rules(cabs, neck(5.9))).toEqual([])
+  })
+})
+
+describe('lanes and sides', () => {
+  const split: ChainNode = { kind: 'parallel', id: 'p', lanes: [createLane('one', []), createLane('two', [])] }
+  const p = preset([amp, split, out])
+  const pair = (own: Partial<LanePair>) =>
+    reading(
+      { amp: behind(), out: behind() },
+      { lanes: [{ lanes: ['one', 'two'], lateMs: 0, inverted: false, alike: 0.9, sumDb: 3, ...own }] },
+    )
+
+  it('that cancel are told with samples, turned and put in time; those that add up, or are unlike, are let be', () => {
+    const [finding] = find(p, pair({ lateMs: 0.5, inverted: true, sumDb: -8 }))
+    expect(finding).toMatchObject({ rule: 'lane-cancels', severity: 'warning', where: ['one', 'two'], amount: { value: 8 } })
+    expect(finding.figure).toContain('24 samples')
+    expect(mended(p, finding).snapshots[0].stages).toEqual({ one: { params: { delay: 0.5 } }, two: { params: { polarity: 'inverted' } } })
+    expect(find(p, pair({ alike: 0.3, sumDb: -2 }))[0].mends).toEqual([])
+    expect(rules(p, pair({ sumDb: -1.4 }))).toEqual([])
+  })
+
+  it('a third octave that loses 9 dB and more in mono is told, the 3 dB of unrelated sides are not', () => {
+    const bands_ = (db: number) =>
+      reading(
+        { amp: behind(), out: behind() },
+        {
+          monoBands: [
+            { hz: 500, db },
+            { hz: 1_000, db: -3 },
+          ],
+        },
+      )
+    expect(find(p, bands_(-14))[0]).toMatchObject({ rule: 'combs-in-mono', hz: 500, amount: { value: 14 } })
+    expect(rules(p, bands_(-8.9))).toEqual([])
   })
 })
 

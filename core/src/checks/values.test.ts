@@ -14,7 +14,17 @@ import { checkPreset, type Finding } from '.'
 
 let made = 0
 const newId = () => `new${++made}`
-const RULES = ['gate-behind-tail', 'dry-in-lane', 'late-lane', 'tail-cut', 'time-off-tempo', 'two-modulations', 'delay-drowns']
+const RULES = [
+  'gate-behind-tail',
+  'dry-in-lane',
+  'late-lane',
+  'tail-cut',
+  'time-off-tempo',
+  'two-modulations',
+  'delay-drowns',
+  'cut-misread',
+  'tremolo-filled',
+]
 const preset = (...chain: ChainNode[]): Preset => ({ ...blankPreset('x'), tempo: 120, chain: [...chain, createStage('out', 'output')] })
 const find = (p: Preset): Finding[] => checkPreset(p, newId).filter((f) => RULES.includes(f.rule))
 const rules = (p: Preset) => find(p).map((f) => f.rule)
@@ -55,6 +65,41 @@ describe('a gate and tails', () => {
   })
 })
 
+describe('a low cut', () => {
+  const cut = (lowSlope: string, lowCut: number) => preset(createStage('eq', 'eq.parametric', { lowSlope, lowCut }))
+
+  it('is told by what it takes of the low E: 24 dB per octave at 164.8 Hz take 10 log₁₀(1 + 2⁸) = 24.1 dB', () => {
+    expect(find(cut('24', 165))[0]).toMatchObject({ rule: 'cut-misread', where: ['eq'] })
+    expect(find(cut('24', 165))[0].amount?.value).toBeCloseTo(24.1, 1)
+    mendAll(cut('24', 165))
+    // an octave and a half below it takes 10 log₁₀(1 + 2⁻⁶) = 0.07 dB
+    expect(find(cut('12', 29))[0]?.figure).toContain('0.1 dB at the low E')
+    mendAll(cut('12', 29))
+  })
+
+  it('is not told where it does what its number says', () => {
+    expect(rules(cut('12', 80))).toEqual([])
+    expect(rules(cut('24', 90))).toEqual([])
+    expect(rules(cut('24', 30))).toEqual([])
+    expect(rules(cut('off', 300))).toEqual([])
+  })
+})
+
+describe('a tremolo', () => {
+  const tremolo = createStage('t', 'modulation.tremolo', { note: 'free', rate: 4 })
+  // 375 ms are one and a half turns of 4 Hz
+  const echo = (time: number, mix = 40) => delay({ note: 'free', time, mix, feedback: 0 })
+
+  it('whose dips are filled by repeats is told and moved behind them; whole turns later, softly, or behind the delay it is not', () => {
+    const p = preset(tremolo, echo(375))
+    expect(find(p).map((f) => [f.rule, f.where])).toContainEqual(['tremolo-filled', ['t', 'delay']])
+    mendAll(p)
+    expect(rules(preset(tremolo, echo(500)))).not.toContain('tremolo-filled')
+    expect(rules(preset(tremolo, echo(375, 8)))).not.toContain('tremolo-filled')
+    expect(rules(preset(echo(375), tremolo))).not.toContain('tremolo-filled')
+  })
+})
+
 describe('lanes', () => {
   it('an effect below 100 % beside a dry lane is told, alone or at 100 % it is not', () => {
     const p = (mix: number) => preset(split(['dry'], ['wet', createStage('plate', 'reverb.plate', { mix })]))
@@ -66,7 +111,9 @@ describe('lanes', () => {
 
   it('a shifted voice beside a lane without is late; beside another shifted one it is not', () => {
     const voice = (id: string) => createStage(id, 'pitch.octave-down', { mix: 100 })
-    expect(rules(preset(split(['dry'], ['low', voice('v')])))).toContain('late-lane')
+    const late = preset(split(['dry'], ['low', voice('v')]))
+    expect(rules(late)).toContain('late-lane')
+    mendAll(late)
     expect(rules(preset(split(['a', voice('v')], ['b', voice('w')])))).not.toContain('late-lane')
   })
 })

@@ -1,5 +1,5 @@
-import { clips, fromTravel, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
-import { resolveStage, stagesOf, type Preset, type StageNode } from '@fulgor/core/preset'
+import { fromTravel, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
+import { clippingStages, type Preset, type StageNode } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 
 /** How a snapshot shall answer the hand. */
@@ -27,10 +27,8 @@ export interface GainParam {
 
 /** What a goal can turn in a snapshot: gains of drives and amps that are on, and masters. */
 export function gainParams(preset: Preset, snapshot: string): GainParam[] {
-  return stagesOf(preset.chain).flatMap((stage) => {
-    const model = modelOf(stage.model)
-    const { params } = model
-    if (!clips(model) || !resolveStage(preset, stage, snapshot).on) return []
+  return clippingStages(preset, snapshot).flatMap((stage) => {
+    const { params } = modelOf(stage.model)
     return ['gain', 'fuzz', 'sustain', 'boost', 'master'].flatMap((param) => {
       const spec = params[param] as (typeof params)[string] | undefined
       return spec?.kind === 'number' ? [{ stage, param, spec }] : []

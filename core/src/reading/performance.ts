@@ -1,5 +1,6 @@
 import { riffOf, tempoOf, type Preset, type RiffChoice } from '@fulgor/core/preset'
 import {
+  neckNotes,
   playRiff,
   restingGuitar,
   RIFF_PEAK_DBFS,
@@ -48,6 +49,16 @@ export const soundOf = ({ id, gainDb, played }: Played, sampleRate: number): Flo
   return playRiff(id, sampleRate, played).map((x) => x * gain)
 }
 
+const notesKept = new Map<string, Float32Array>()
+
+/** Made once for each pickup: every snapshot is read on them. */
+function notesOf(sampleRate: number, pickup: PickupKind | undefined): Float32Array {
+  const key = `${sampleRate} ${pickup ?? ''}`
+  let notes = notesKept.get(key)
+  if (!notes) notesKept.set(key, (notes = neckNotes(sampleRate, pickup)))
+  return notes
+}
+
 /** s of the riff that is played soft and hard, and of the resting guitar. */
 const HAND_S = 4
 const REST_S = 2
@@ -62,10 +73,16 @@ export function readingSignals(
   hand: { readonly soft: Dry; readonly hard: Dry } | null,
   pickup: PickupKind | undefined,
   sampleRate: number,
-): Pick<ReadingJob, 'riff' | 'soft' | 'hard' | 'rest'> {
+): Pick<ReadingJob, 'riff' | 'soft' | 'hard' | 'rest' | 'notes'> {
   const start = ({ key, samples }: Dry): Dry => ({ key: `${key} start`, samples: samples.slice(0, HAND_S * sampleRate) })
   const hard = start(hand?.hard ?? riff)
   const gain = dbToGain(STROKE_DB.soft - STROKE_DB.hard)
   const soft = hand ? start(hand.soft) : { key: `${hard.key} soft`, samples: hard.samples.map((x) => x * gain) }
-  return { riff, soft, hard, rest: { key: `rest ${pickup ?? ''}`, samples: restingGuitar(REST_S, sampleRate, pickup) } }
+  return {
+    riff,
+    soft,
+    hard,
+    rest: { key: `rest ${pickup ?? ''}`, samples: restingGuitar(REST_S, sampleRate, pickup) },
+    notes: { key: `notes ${pickup ?? ''}`, samples: notesOf(sampleRate, pickup) },
+  }
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { blankPreset, createLane, createStage, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { Renderer } from '@fulgor/core/render'
-import { restingGuitar } from '@fulgor/core/riffs'
+import { neckNotes, restingGuitar } from '@fulgor/core/riffs'
 import { gainOf, inputsOf, playedRiff, readingSignals, readSnapshot, soundOf, thdAt, type Reading } from '.'
 
 const RATE = 48_000
@@ -16,6 +16,7 @@ const preset = (...chain: ChainNode[]): Preset => ({ ...blankPreset('Read'), cha
 const tone = (db: number, seconds = 1.5) =>
   Float32Array.from({ length: seconds * RATE }, (_, n) => Math.pow(10, db / 20) * Math.sin((2 * Math.PI * 200 * n) / RATE))
 
+const notes = neckNotes(RATE)
 let named = 0
 function read(of: Preset, riff = tone(-12), rest = restingGuitar(2, RATE)): Reading {
   const dry = (samples: Float32Array) => ({ key: `${++named}`, samples })
@@ -27,6 +28,7 @@ function read(of: Preset, riff = tone(-12), rest = restingGuitar(2, RATE)): Read
       soft: dry(riff.map((x) => x * 0.3)),
       hard: dry(riff),
       rest: dry(rest),
+      notes: dry(notes),
       sampleRate: RATE,
     },
     (p, snapshot, from) => renderer.render({ preset: p, snapshot, dryKey: from.key, dry: from.samples, sampleRate: RATE }),

@@ -1,10 +1,26 @@
-import { clips, modelOf } from '@fulgor/core/catalogue'
+import { clips, fromTravel, modelOf, toTravel } from '@fulgor/core/catalogue'
 import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures, thirdOctavesOf } from '@fulgor/core/measure'
 import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
-import { findStage, frozen, judgedDry, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
+import {
+  clippingStages,
+  findStage,
+  frozen,
+  judgedDry,
+  resolveValues,
+  splitsOf,
+  withStage,
+  type ChainNode,
+  type Preset,
+  type ResolvedStage,
+} from '@fulgor/core/preset'
 import { feelOf, levelsFrom, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
+import { changeDb, type Character } from './change'
 import { proposeGate, type GateProposal } from './gateCost'
 import { gainOf, type GainFigures } from './gain'
+import { gapDepthDb } from './gaps'
+import { gainParams } from './goal'
+import { laneAgainst, type LanePair } from './lanes'
+import { harshNote, type HarshNote } from './neck'
 
 /** What is read of one stage while the riff plays and while the guitar rests. */
 export interface StageReading extends StageMeasures {
@@ -39,6 +55,26 @@ export interface Reading {
   /** LU between the riff played soft and hard, at the guitar and at the output; null where one of them is silent. */
   readonly handLu: number | null
   readonly dynamicsLu: number | null
+  /** What drives and knobs of gain still change. */
+  readonly turned: readonly Turned[]
+  /** How far the riff's gaps lie under its notes, dB, without and with what is heard over time; null for silence. */
+  readonly dryGapDb: number | null
+  readonly gapDb: number | null
+  /** dB that a mono sum leaves of each third octave that is heard: −3 of unrelated sides. */
+  readonly monoBands: readonly { readonly hz: number; readonly db: number }[]
+  readonly lanes: readonly LanePair[]
+  readonly neck: HarshNote | null
+}
+
+/** What is heard when a stage that clips is switched off, or one of its knobs turned down. */
+export interface Turned {
+  readonly stage: string
+  /** The knob; null: the stage is off. */
+  readonly param: string | null
+  /** What it was turned down to. */
+  readonly value: number
+  /** See {@link changeDb}. */
+  readonly changeDb: number
 }
 
 export interface ReadingJob {
@@ -49,6 +85,8 @@ export interface ReadingJob {
   readonly soft: Dry
   readonly hard: Dry
   readonly rest: Dry
+  /** As {@link neckNotes} plays them. */
+  readonly notes: Dry
   readonly sampleRate: number
 }
 
@@ -147,7 +185,16 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     yield
   }
   const last = next.value.sound
+  const lanes = splitsOf(preset.chain).flatMap((split) => {
+    const open = split.lanes.filter((lane) => values[lane.id].on)
+    return open.slice(1).flatMap((lane): LanePair[] => {
+      const [a, b] = [sounds.get(open[0].id), sounds.get(lane.id)]
+      const pair = a && b ? laneAgainst([open[0].id, lane.id], middle(a), middle(b), sampleRate) : null
+      return pair ? [pair] : []
+    })
+  })
   sounds.clear()
+  yield
 
   const plain = frozen(preset, snapshot, judgedDry(preset.chain, values))
   const whole = (of: Preset, from: Dry): Sound => {
@@ -163,7 +210,24 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   )
   yield
   const lufs = (signal: Signal) => loudness(signal, sampleRate).integratedLufs
-  const [soft, hard] = [job.soft, job.hard].map((from) => lufs(sides(whole(plain, from))))
+  const hardSound = whole(plain, job.hard)
+  const [soft, hard] = [lufs(sides(whole(plain, job.soft))), lufs(sides(hardSound))]
+  yield
+  const character = (sound: Sound): Character => ({
+    bands: thirdOctavesOf(sides(sound), sampleRate),
+    crestDb: stageMeasures(sides(sound), sampleRate).crestDb,
+    lufs: lufs(sides(sound)),
+  })
+  const as = character(hardSound)
+  const turned: Turned[] = []
+  for (const { stage, param, value, values: other } of otherwise(preset, snapshot, judgedDry(preset.chain, values))) {
+    const change = changeDb(as, character(whole(frozen(preset, snapshot, other), job.hard)))
+    if (change !== null) turned.push({ stage, param, value, changeDb: change })
+    yield
+  }
+  const neck = harshNote(job.notes.samples, middle(whole(plain, job.notes)), sampleRate)
+  yield
+  const moving = whole(preset, job.hard)
   const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([Float64Array.from(samples)]))
   const output = outputMeasures([last.left, last.right], sampleRate)
   return {
@@ -181,7 +245,52 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     feel: { inputDb: feel.inputDb, thd: feel.thd, edges: feel.edges },
     handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
     dynamicsLu: soft === null || hard === null ? null : hard - soft,
+    turned,
+    dryGapDb: gapDepthDb(middle(hardSound), sampleRate),
+    gapDb: gapDepthDb(middle(moving), sampleRate),
+    monoBands: last.stereo ? monoBandsOf(last, sampleRate) : [],
+    lanes,
+    neck,
   }
+}
+
+const middle = ({ left, right, stereo }: Sound): Float64Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
+
+/** Of a knob's travel that it is turned down by to see whether it does anything. */
+const TURN = 0.2
+/** Third octaves that lie deeper under the loudest are not missed in mono, dB. */
+const MISSED = 20
+
+/** Every drive that is on switched off, and every gain of drives and amps turned down, one at a time. */
+function otherwise(
+  preset: Preset,
+  snapshot: string,
+  values: Readonly<Record<string, ResolvedStage>>,
+): (Omit<Turned, 'changeDb'> & { readonly values: Readonly<Record<string, ResolvedStage>> })[] {
+  const off = clippingStages(preset, snapshot)
+    .filter((s) => modelOf(s.model).family === 'drive')
+    .map((s) => ({ stage: s.id, param: null, value: 0, values: withStage(values, s.id, false) }))
+  const down = gainParams(preset, snapshot).flatMap(({ stage: { id }, param, spec }) => {
+    const travel = toTravel(spec, Number(values[id].params[param]))
+    if (param === 'master' || travel < TURN) return []
+    const value = fromTravel(spec, travel - TURN)
+    const { on, params } = values[id]
+    return [{ stage: id, param, value, values: { ...values, [id]: { on, params: { ...params, [param]: value } } } }]
+  })
+  return [...off, ...down]
+}
+
+/** What a mono sum leaves of each third octave that is heard in stereo, dB. */
+function monoBandsOf(sound: Sound, sampleRate: number): Reading['monoBands'] {
+  const [left, right, mono] = [sound.left, sound.right, middle(sound)].map((x) => thirdOctavesOf([x], sampleRate))
+  const power = (db: number | null) => (db === null ? 0 : Math.pow(10, db / 10))
+  const stereo = left.map((band, i) => (power(band.db) + power(right[i].db)) / 2)
+  const most = Math.max(...stereo)
+  return mono.flatMap(({ hz, db }, i) =>
+    stereo[i] > 0 && stereo[i] > most * Math.pow(10, -MISSED / 10)
+      ? [{ hz, db: Math.max(-60, 10 * Math.log10(Math.max(power(db), 1e-12) / stereo[i])) }]
+      : [],
+  )
 }
 
 /** Share of a noise's power below 450 Hz within 7 Hz of a multiple of 50 or 60 Hz, 0–1: hum rather than hiss. */

@@ -10,7 +10,7 @@ export interface SwitchFigures {
   readonly to: string
   /** dB that the sound falls, for some 20 ms, under the softer of both snapshots at the same place; 0 where it never does. */
   readonly gapDb: number
-  /** LU from the second and a half before to the one after; null where one of them is silent. */
+  /** LU in the second and a half after it against staying, in the same bars; null where one of them is silent. */
   readonly jumpLu: number | null
   /** Peak above 12 kHz in the 30 ms of the switch that neither snapshot has there, dBFS; null for none. */
   readonly clickDbfs: number | null
@@ -57,7 +57,7 @@ export function* switchFigures(
       from,
       to,
       gapDb: gapOf(stay, there, actual, at, sampleRate),
-      jumpLu: jumpOf(actual, at, sampleRate),
+      jumpLu: jumpOf(stay, actual, at, sampleRate),
       clickDbfs: clickOf(stay, there, actual, at, sampleRate),
     }
   }
@@ -91,12 +91,13 @@ function gapOf(stay: Run, there: Run, actual: Run, at: number, sampleRate: numbe
   return worst
 }
 
-function jumpOf({ left, right }: Run, at: number, sampleRate: number): number | null {
+function jumpOf(stay: Run, actual: Run, at: number, sampleRate: number): number | null {
   const span = Math.round(JUMP * sampleRate)
   const settle = Math.round(0.1 * sampleRate)
-  const of = (start: number) => loudness([left.slice(start, start + span), right.slice(start, start + span)], sampleRate).integratedLufs
-  const before = of(at - span)
-  const after = of(at + settle)
+  const start = at + settle
+  const of = ({ left, right }: Run) =>
+    loudness([left.slice(start, start + span), right.slice(start, start + span)], sampleRate).integratedLufs
+  const [before, after] = [of(stay), of(actual)]
   return before === null || after === null ? null : after - before
 }
 

@@ -1,4 +1,7 @@
 export {
+  NECK_NOTE_S,
+  NECK_NOTES,
+  neckNotes,
   playRiff,
   restingGuitar,
   riffOnsets,

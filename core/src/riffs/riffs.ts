@@ -87,6 +87,40 @@ export function restingGuitar(seconds: number, sampleRate: number, kind: PickupK
   return Float32Array.from({ length: Math.round(seconds * sampleRate) }, (_, n) => noiseAt(n / sampleRate, hum, random))
 }
 
+/** s that each of {@link neckNotes} rings. */
+export const NECK_NOTE_S = 0.3
+
+/** Single notes up the neck: whole tones from the open A to the top of the high E, in standard tuning. */
+export const NECK_NOTES: readonly { readonly string: number; readonly fret: number; readonly hz: number }[] = Array.from(
+  { length: 17 },
+  (_, i) => {
+    const above = 5 + 2 * i
+    const string = [5, 4, 3, 2, 1].find((s) => openHz(s, 'standard') <= openHz(0, 'standard') * Math.pow(2, (above + 0.5) / 12)) ?? 1
+    const hz = openHz(0, 'standard') * Math.pow(2, above / 12)
+    return { string, fret: Math.round(12 * Math.log2(hz / openHz(string, 'standard'))), hz }
+  },
+)
+
+/** {@link NECK_NOTES} one after another, picked normally: what shows single notes that stand out. */
+export function neckNotes(sampleRate: number, kind: PickupKind = 'bridge'): Float32Array {
+  const pickup = pickupOf(kind)
+  const frames = Math.round(NECK_NOTES.length * NECK_NOTE_S * sampleRate)
+  const half = new Float32Array(Math.ceil(frames / 2) + 2 * REACH)
+  const strength = Math.pow(10, STROKE_DB.normal / 20)
+  NECK_NOTES.forEach((note, i) =>
+    pluckString(
+      half,
+      [{ ...note, at: i * NECK_NOTE_S, length: NECK_NOTE_S, strength, mute: 0 }],
+      { sampleRate: sampleRate / 2, pickAt: 0.12, pickup },
+      generator(7_919 + i),
+    ),
+  )
+  const out = doubled(half, frames)
+  throughCoil(out, pickup, sampleRate)
+  const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
+  return out.map((x) => x * level)
+}
+
 /** When the hand strikes in a shipped riff, s from its start, rising; null for another riff. */
 export function riffOnsets(id: string, bpm: number): number[] | null {
   const score = scores.find((s) => s.id === id)
