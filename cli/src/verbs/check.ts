@@ -66,11 +66,15 @@ function readAll(file: string, preset: Preset, o: { di?: string; quality: string
   const sampleRate = di?.sampleRate ?? RATE
   const renderer = new Renderer(buildContext(sampleRate, qualityOption(o.quality)))
   const readings: Record<string, Reading> = {}
+  const riffs = new Map<string, Float32Array>()
   for (const { id, name } of preset.snapshots) {
     const played = (strength?: Strength) => {
       const shipped = playedRiff(preset, id, strength)
       if (!shipped) throw new InputError(`${file}: “${name}” plays a recording of the player; give it by --di`)
-      return { key: JSON.stringify(shipped), samples: soundOf(shipped, sampleRate) }
+      const key = JSON.stringify(shipped)
+      const samples = riffs.get(key) ?? soundOf(shipped, sampleRate)
+      riffs.set(key, samples)
+      return { key, samples }
     }
     const riff = di ? { key: 'di', samples: di.dry } : played()
     const hand = di ? null : { soft: played('soft'), hard: played('hard') }

@@ -4,7 +4,7 @@ import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
 
 /** dB that a partial may stand out of its note by more than the guitar gives it, and the deepest cut that is proposed (common practice, no source). */
-const HARSH = 6
+const HARSH = 8
 const DEEPEST = 9
 
 /** A single note that jumps out. */

@@ -1,5 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { partName, resolveStage, stagesOf } from '@fulgor/core/preset'
+import { resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
 
@@ -26,7 +26,7 @@ export const reverbFillsGaps: SoundCheck = {
           severity: 'note',
           where: [reverb.id],
           snapshots: [snapshot.id],
-          figure: `The gaps of the riff lie ${db(gapDb)} dB under its notes in ${snapshot.name}; without ${partName(preset, reverb.id)} and what else rings on ${db(dryGapDb)} dB.`,
+          figure: `The gaps of the riff lie ${db(gapDb)} dB under its notes in ${snapshot.name}; without reverb ${db(dryGapDb)} dB.`,
           amount: { value: dryGapDb - gapDb, unit: 'dB' },
           reason: 'The next stroke has nothing to stand out of.',
           mends:

@@ -255,7 +255,7 @@ describe('what is heard where it is turned', () => {
     const next = mended(cabs, finding)
     expect(next.chain.map((n) => (n.kind === 'stage' ? n.model : ''))).toEqual(['amp.lantern', 'cabinet', 'eq.parametric', 'output'])
     expect(Object.values(next.snapshots[0].stages)).toEqual([{ params: { bell3: 2_200, q3: 4, gain3: -4.1 } }])
-    expect(rules(cabs, neck(5.9))).toEqual([])
+    expect(rules(cabs, neck(7.9))).toEqual([])
   })
 })
 

@@ -1,3 +1,4 @@
 export type { Cascade, Fight } from './conflicts'
 export { NET_HZ, netAt, type Contributor } from './curve'
+export { mergeable, oneEqFor, type OneEq } from './oneEq'
 export { MOST_WAYS, netCurve, responseMeter, type NetPath, type NetSection, type ResponseOf } from './net'

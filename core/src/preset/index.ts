@@ -39,7 +39,16 @@ export {
 } from './snapshots/resolve'
 export { MAX_RIFF_TAKES, ROLES, type GuitarProfile, type RiffChoice, type Role } from './levels/description'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levels/levelling'
-export { clippingBehind, clippingStages, frozen, judgedDry, withStage, withStageMatched, withToggled } from './levels/listening'
+export {
+  clippingBehind,
+  clippingStages,
+  frozen,
+  heardStages,
+  judgedDry,
+  withStage,
+  withStageMatched,
+  withToggled,
+} from './levels/listening'
 export {
   CONTROL_KINDS,
   controlFields,

@@ -12,8 +12,8 @@ export interface LanePair {
 }
 
 /** Lanes are looked at this far apart, ms, over so many s where they are loudest. */
-const REACH_MS = 20
-const SPAN_S = 0.5
+const REACH_MS = 12
+const SPAN_S = 0.2
 
 /** @returns null where one of them is silent */
 export function laneAgainst(ids: readonly [string, string], a: Float64Array, b: Float64Array, sampleRate: number): LanePair | null {

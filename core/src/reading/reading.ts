@@ -7,11 +7,13 @@ import {
   frozen,
   judgedDry,
   resolveValues,
+  heardStages,
   splitsOf,
   withStage,
   type ChainNode,
   type Preset,
   type ResolvedStage,
+  type StageNode,
 } from '@fulgor/core/preset'
 import { feelOf, levelsFrom, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
 import { changeDb, type Character } from './change'
@@ -57,7 +59,7 @@ export interface Reading {
   readonly dynamicsLu: number | null
   /** What drives and knobs of gain still change. */
   readonly turned: readonly Turned[]
-  /** How far the riff's gaps lie under its notes, dB, without and with what is heard over time; null for silence. */
+  /** How far the riff's gaps lie under its notes, dB, without and with reverbs; null where none is on, and for silence. */
   readonly dryGapDb: number | null
   readonly gapDb: number | null
   /** dB that a mono sum leaves of each third octave that is heard: −3 of unrelated sides. */
@@ -197,10 +199,10 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   yield
 
   const plain = frozen(preset, snapshot, judgedDry(preset.chain, values))
-  const whole = (of: Preset, from: Dry): Sound => {
+  const whole = (of: Preset, from: Dry, until: string | null = null): Sound => {
     const taps = render(of, snapshot, from)
     let next = taps.next()
-    while (!next.done) next = taps.next()
+    while (!next.done && next.value.stage !== until) next = taps.next()
     return next.value.sound
   }
   const feel = feelOf(
@@ -218,16 +220,24 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     crestDb: stageMeasures(sides(sound), sampleRate).crestDb,
     lufs: lufs(sides(sound)),
   })
-  const as = character(hardSound)
   const turned: Turned[] = []
+  const short = { key: `${job.hard.key} short`, samples: job.hard.samples.slice(0, Math.round(TURNED_S * sampleRate)) }
+  const as = new Map<string | null, Character>()
   for (const { stage, param, value, values: other } of otherwise(preset, snapshot, judgedDry(preset.chain, values))) {
-    const change = changeDb(as, character(whole(frozen(preset, snapshot, other), job.hard)))
+    // a drive is heard at the end, a knob where it stands
+    const at = param === null ? null : stage
+    const before = as.get(at) ?? character(whole(plain, short, at))
+    as.set(at, before)
+    const change = changeDb(before, character(whole(frozen(preset, snapshot, other), short, at)))
     if (change !== null) turned.push({ stage, param, value, changeDb: change })
     yield
   }
   const neck = harshNote(job.notes.samples, middle(whole(plain, job.notes)), sampleRate)
   yield
-  const moving = whole(preset, job.hard)
+  const reverbs = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'reverb')
+  const gapOf = (of: Preset) => gapDepthDb(middle(whole(of, job.hard)), sampleRate)
+  const gapDb = reverbs.length === 0 ? null : gapOf(preset)
+  const dryGapDb = reverbs.length === 0 ? null : gapOf(frozen(preset, snapshot, silenced(values, reverbs)))
   const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([Float64Array.from(samples)]))
   const output = outputMeasures([last.left, last.right], sampleRate)
   return {
@@ -246,8 +256,8 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
     dynamicsLu: soft === null || hard === null ? null : hard - soft,
     turned,
-    dryGapDb: gapDepthDb(middle(hardSound), sampleRate),
-    gapDb: gapDepthDb(middle(moving), sampleRate),
+    dryGapDb,
+    gapDb,
     monoBands: last.stereo ? monoBandsOf(last, sampleRate) : [],
     lanes,
     neck,
@@ -256,17 +266,20 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
 
 const middle = ({ left, right, stereo }: Sound): Float64Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
 
+/** s of the hard riff on which it is heard whether something changes. */
+const TURNED_S = 2
 /** Of a knob's travel that it is turned down by to see whether it does anything. */
 const TURN = 0.2
 /** Third octaves that lie deeper under the loudest are not missed in mono, dB. */
 const MISSED = 20
 
+type Values = Readonly<Record<string, ResolvedStage>>
+
+const silenced = (values: Values, stages: readonly StageNode[]): Values =>
+  stages.reduce((now, { id }) => ({ ...now, [id]: { on: false, params: { ...now[id].params, mix: 0 } } }), values)
+
 /** Every drive that is on switched off, and every gain of drives and amps turned down, one at a time. */
-function otherwise(
-  preset: Preset,
-  snapshot: string,
-  values: Readonly<Record<string, ResolvedStage>>,
-): (Omit<Turned, 'changeDb'> & { readonly values: Readonly<Record<string, ResolvedStage>> })[] {
+function otherwise(preset: Preset, snapshot: string, values: Values): (Omit<Turned, 'changeDb'> & { readonly values: Values })[] {
   const off = clippingStages(preset, snapshot)
     .filter((s) => modelOf(s.model).family === 'drive')
     .map((s) => ({ stage: s.id, param: null, value: 0, values: withStage(values, s.id, false) }))

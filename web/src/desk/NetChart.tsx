@@ -159,7 +159,7 @@ const DASHES = [
   [8, 3, 1.5, 3],
 ]
 
-const hertz = (hz: number): string => (hz >= 950 ? `${Number((hz / 1000).toPrecision(2))} kHz` : `${Math.round(hz)} Hz`)
+export const hertz = (hz: number): string => (hz >= 950 ? `${Number((hz / 1000).toPrecision(2))} kHz` : `${Math.round(hz)} Hz`)
 
 function rangeOf({ contributors, sum }: NetSection) {
   const inside = NET_HZ.flatMap((hz, k) => (hz >= HERTZ_AXIS.min && hz <= 12_000 ? [sum[k], ...contributors.map((c) => c.db[k])] : []))

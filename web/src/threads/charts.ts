@@ -1,4 +1,5 @@
-import { netCurve, responseMeter, type NetPath } from '@fulgor/core/net'
+import { nanoid } from 'nanoid'
+import { mergeable, netCurve, oneEqFor, responseMeter, type NetPath, type NetSection, type OneEq, type ResponseOf } from '@fulgor/core/net'
 import { effectiveParams, resolveValues, tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { stageFeel, stageGain, stageResponse, stageTail, type StageFeel } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
@@ -18,20 +19,35 @@ const RESPONSE_FRAMES = 8_192
 const MOST_RESPONSES = 300
 const responses = new Map<string, readonly number[]>()
 
+/** Measures a stage once for the same values. */
+function keptResponses(sampleRate: number): ResponseOf {
+  const measure = responseMeter(context(sampleRate, 'live'), sampleRate)
+  return (stage, tempo) => {
+    const key = JSON.stringify([stage.model, stage.params, sampleRate])
+    const found = responses.get(key) ?? measure(stage, tempo)
+    responses.delete(key)
+    responses.set(key, found)
+    if (responses.size > MOST_RESPONSES) responses.delete(responses.keys().next().value ?? '')
+    return found
+  }
+}
+
 export const chartTasks = {
   /** The sum of everything linear in a snapshot. */
   async net(_task: Task, preset: Preset, snapshot: string, cabinet: boolean, sampleRate: number): Promise<NetPath[]> {
     const values = Object.values(resolveValues(preset, snapshot))
     await loadFiles(values.flatMap(({ params: { response } }) => (typeof response === 'string' ? [response] : [])))
-    const measure = responseMeter(context(sampleRate, 'live'), sampleRate)
-    return netCurve(preset, snapshot, tempoOf(preset, snapshot), cabinet, (stage, tempo) => {
-      const key = JSON.stringify([stage.model, stage.params, sampleRate])
-      const found = responses.get(key) ?? measure(stage, tempo)
-      responses.delete(key)
-      responses.set(key, found)
-      if (responses.size > MOST_RESPONSES) responses.delete(responses.keys().next().value ?? '')
-      return found
-    })
+    return netCurve(preset, snapshot, tempoOf(preset, snapshot), cabinet, keptResponses(sampleRate))
+  },
+
+  /** One equaliser in the place of several, for every row of them in a section. */
+  async oneEqs(_task: Task, preset: Preset, snapshot: string, section: NetSection, sampleRate: number): Promise<OneEq[]> {
+    const measure = keptResponses(sampleRate)
+    return Promise.resolve(
+      mergeable(preset, section).map((group) =>
+        oneEqFor(preset, snapshot, group, section, measure, tempoOf(preset, snapshot), sampleRate, nanoid),
+      ),
+    )
   },
 
   /** What a stage does by itself, measured on its running processor. */

@@ -1,5 +1,5 @@
 import { clips, modelOf } from '@fulgor/core/catalogue'
-import { partsOf } from '../chain/chain'
+import { partsOf, stripOf } from '../chain/chain'
 import { stagesOf, type ChainNode, type StageNode } from '../chain/description'
 import { pathTo, rowsOf } from '../chain/routing'
 import type { Preset } from '../preset'
@@ -38,9 +38,19 @@ export function withStageMatched(values: Values, id: string, db: number): Values
   return { ...values, [id]: on ? { on: false, params, passDb: db } : { on: true, params: { ...params, level: Number(params.level) + db } } }
 }
 
-/** Drives and amps that are on in a snapshot and distort, in their order. */
+/** Stages that are on in a snapshot and stand in no muted lane, in their order. */
+export const heardStages = (preset: Preset, snapshot: string, nodes: readonly ChainNode[] = preset.chain): StageNode[] =>
+  nodes.flatMap((node) =>
+    node.kind === 'stage'
+      ? resolveStage(preset, node, snapshot).on
+        ? [node]
+        : []
+      : node.lanes.flatMap((lane) => (resolveStage(preset, stripOf(lane), snapshot).on ? heardStages(preset, snapshot, lane.nodes) : [])),
+  )
+
+/** Drives and amps that are heard in a snapshot and distort, in their order. */
 export const clippingStages = (preset: Preset, snapshot: string): StageNode[] =>
-  stagesOf(preset.chain).filter((s) => clips(modelOf(s.model)) && resolveStage(preset, s, snapshot).on)
+  heardStages(preset, snapshot).filter((s) => clips(modelOf(s.model)))
 
 /** The first stage that clips behind another: it evens out what that one does to the level. */
 export const clippingBehind = (preset: Preset, snapshot: string, stage: string): StageNode | undefined =>

@@ -44,7 +44,7 @@ const NUMBERS = [
 type NumberKey = (typeof NUMBERS)[number]
 
 /** Butterworth Qs of the two sections of a fourth-order cut. */
-const FOURTH_ORDER = [0.541_196_1, 1.306_563]
+export const FOURTH_ORDER_Q = [0.541_196_1, 1.306_563]
 
 /**
  * Low cut, low shelf, three bells, high shelf, high cut. Sections after the Audio EQ Cookbook (Bristow-Johnson 1998); cuts are
@@ -114,7 +114,7 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   private cut(out: Section, side: 'low' | 'high', part: 0 | 1): void {
     const slope = side === 'low' ? this.lowSlope : this.highSlope
     const hz = side === 'low' ? this.smooth.lowCut.value : this.smooth.highCut.value
-    const q = slope === '24' ? FOURTH_ORDER[part] : Math.SQRT1_2
+    const q = slope === '24' ? FOURTH_ORDER_Q[part] : Math.SQRT1_2
     if (side === 'low') {
       if (slope === '6') design.highPass6(out, hz, this.rate)
       else design.highPass(out, hz, q, this.rate)

@@ -1,10 +1,11 @@
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import type { Finding } from '@fulgor/core/checks'
 import { MOST_WAYS, type NetSection } from '@fulgor/core/net'
 import { findSnapshot, type Preset } from '@fulgor/core/preset'
 import { openFindings } from '../../state/readings'
 import { useAppSelector } from '../../state/store'
 import { NetSectionChart, useNet } from '../../desk/NetChart'
+import { OneEqs } from './OneEqs'
 import { Explain } from '../../ui/Explain'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
@@ -57,24 +58,26 @@ export function NetCurve({ preset, snapshot }: { preset: Preset; snapshot: strin
       {answer?.length === 0 && <p className="py-1 text-ink2">Every lane is muted: nothing gets through.</p>}
       {problem && <p role="alert">{problem}</p>}
       {path?.sections.map((section, i) => (
-        <NetSectionChart
-          key={`${i} ${section.behind}`}
-          preset={preset}
-          path={path}
-          section={section}
-          first={i === 0}
-          last={i === path.sections.length - 1}
-          marks={marksOf(findings, snapshot, section, i === path.sections.length - 1)}
-        />
+        <Fragment key={section.behind ?? ''}>
+          <NetSectionChart
+            preset={preset}
+            path={path}
+            section={section}
+            first={i === 0}
+            last={i === path.sections.length - 1}
+            marks={marksOf(findings, snapshot, section, i === path.sections.length - 1)}
+          />
+          <OneEqs preset={preset} snapshot={snapshot} section={section} />
+        </Fragment>
       ))}
     </section>
   )
 }
 
 /** Numbers of what is found at a frequency of this section. */
-const marksOf = (findings: readonly Finding[], snapshot: string, { before }: NetSection, last: boolean) =>
+const marksOf = (findings: readonly Finding[], snapshot: string, { before, contributors }: NetSection, last: boolean) =>
   findings.flatMap(({ hz, where, snapshots }, i) => {
-    const here = where.length === 0 ? last : before !== null && where.includes(before)
+    const here = where.length === 0 ? last : where.some((id) => id === before || contributors.some((c) => c.stage === id))
     if (hz === undefined || !here || (snapshots && !snapshots.includes(snapshot))) return []
     return [{ x: hz, words: String(i + 1), side: 'right' as const }]
   })
