@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test'
+import { blankPreset, createStage } from '@fulgor/core/preset'
 import { expect, heardPeak, test } from './app'
 
 const finding = (page: Page, rule: string) => page.locator(`[data-rule=${rule}]`)
@@ -79,4 +80,20 @@ test('net curve, noise and the hand are told for each snapshot, and rows of the 
   await page.locator('[data-stage=eq] [data-cell$=",0"]').click()
   await page.getByRole('radio', { name: 'Net curve' }).click()
   await expect(page.locator('#focus-panel').getByRole('table', { name: /dB at octave points/ })).toBeVisible()
+})
+
+test('two equalisers in a row are replaced by one, with the error that it leaves, and come back', async ({ page, app }) => {
+  const eq = (id: string, params: Record<string, number>) => createStage(id, 'eq.parametric', params)
+  const chain = [eq('a', { bell1: 300, gain1: -4 }), eq('b', { bell2: 2_200, gain2: 5 }), createStage('out', 'output')]
+  const answer = await page.request.post(`${app.url}/api/presets`, { data: { document: { ...blankPreset('Two'), chain } } })
+  await page.goto(`${app.url}/checks/${((await answer.json()) as { id: string }).id}`)
+  const net = page.getByRole('region', { name: 'Net curve' })
+  await expect(net.locator('[data-one-eq]')).toContainText(/does the same within 0\.[01] dB/, { timeout: 60_000 })
+  const at2k = net.locator('[data-net-at="2000"]')
+  const before = await at2k.innerText()
+  await net.getByRole('button', { name: 'Replace these 2 by one' }).click()
+  await expect(net.locator('[data-one-eq]')).toHaveCount(0)
+  await expect(at2k).toHaveText(before)
+  await page.keyboard.press('Control+z')
+  await expect(net.getByRole('button', { name: 'Replace these 2 by one' })).toBeVisible()
 })
