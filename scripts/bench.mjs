@@ -45,6 +45,12 @@ execFileSync(
   ['esbuild', 'scripts/bench/controls.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${controls}`, '--log-level=error'],
   { cwd: root },
 )
+const checksScript = join(folder, 'checks.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/checks.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${checksScript}`, '--log-level=error'],
+  { cwd: root },
+)
 const feelScript = join(folder, 'feel.mjs')
 execFileSync(
   'npx',
@@ -53,6 +59,7 @@ execFileSync(
 )
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
+// `npm run bench -- checks` prints only those of the checks
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
@@ -61,6 +68,7 @@ const parts = {
   feel: feelFigures,
   micbench: micBenchFigures,
   levels: levelFigures,
+  checks: checkFigures,
   controls: controlFigures,
   page: pageFigures,
   shelf: shelfFigures,
@@ -70,6 +78,17 @@ if (only in parts) {
   rmSync(folder, { recursive: true, force: true })
   process.exit(0)
 }
+function checkFigures() {
+  const { rules, valueMs, mendsMs, readMs, rulesMs, one } = JSON.parse(execFileSync('node', [checksScript], { cwd: root }))
+  row('Checks: rules of values, of sound', `${rules.values} + ${rules.sound}`, '')
+  row('  rules of values after an edit, eight snapshots', `${valueMs.toFixed(1)} ms`, '≤ 20 ms')
+  row('  their mends tried, once the sound is read', `${mendsMs.toFixed(0)} ms`, '')
+  row('  eight snapshots read, one thread, nothing kept', `${(readMs / 1000).toFixed(1)} s`, '')
+  row('  rules of sound on them', `${rulesMs.toFixed(1)} ms`, '')
+  row('  one EQ for two of six bells: error, middle and largest', `${one.middleDb.toFixed(2)}, ${one.largestDb.toFixed(2)} dB`, '')
+  row('  one such fit', `${one.ms.toFixed(0)} ms`, '')
+}
+
 /** Plain tables: nothing here is timed against a peer but silence against sound. */
 function feelFigures() {
   spawnSync('node', [feelScript, ...process.argv.slice(3)], { cwd: root, stdio: 'inherit' })
@@ -166,6 +185,7 @@ row(
 await browserFigures()
 await micBenchFigures()
 await levelFigures()
+checkFigures()
 await controlFigures()
 await pageFigures()
 await shelfFigures()

@@ -39,6 +39,7 @@ function reading(stages: Reading['stages'], own: Partial<Reading> & { lufs?: num
       thirdOctave: flat,
     },
     noiseDbfs: -89,
+    openNoiseDbfs: -89,
     monoLossLu: 0,
     feel: { inputDb: [-48, 0], thd: [thd, thd], edges: [{ thd: 1, inputDb: thd > 1 ? -30 : null }] },
     handLu: 11,

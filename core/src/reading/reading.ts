@@ -50,6 +50,8 @@ export interface Reading {
   }
   readonly output: OutputMeasures
   readonly noiseDbfs: number | null
+  /** The same with every gate open, as it lies under the notes. */
+  readonly openNoiseDbfs: number | null
   /** LU that a mono sum is softer; null for silence. */
   readonly monoLossLu: number | null
   /** Distortion of a 220 Hz tone by its peak at the input, without modulation, delay and reverb. */
@@ -220,6 +222,13 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     crestDb: stageMeasures(sides(sound), sampleRate).crestDb,
     lufs: lufs(sides(sound)),
   })
+  const gates = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'gate')
+  const openNoise = () => {
+    const late = sides(whole(frozen(preset, snapshot, silenced(values, gates)), job.rest)).map((side) => side.subarray(settled))
+    return dbfs(rms(late))
+  }
+  const openNoiseDbfs = gates.length === 0 ? noiseOut.rms : openNoise()
+  yield
   const turned: Turned[] = []
   const short = { key: `${job.hard.key} short`, samples: job.hard.samples.slice(0, Math.round(TURNED_S * sampleRate)) }
   const as = new Map<string | null, Character>()
@@ -251,6 +260,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     },
     output,
     noiseDbfs: noiseOut.rms,
+    openNoiseDbfs,
     monoLossLu: last.stereo ? stereoFigures([last.left, last.right], sampleRate).monoLossLu : 0,
     feel: { inputDb: feel.inputDb, thd: feel.thd, edges: feel.edges },
     handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
@@ -276,7 +286,10 @@ const MISSED = 20
 type Values = Readonly<Record<string, ResolvedStage>>
 
 const silenced = (values: Values, stages: readonly StageNode[]): Values =>
-  stages.reduce((now, { id }) => ({ ...now, [id]: { on: false, params: { ...now[id].params, mix: 0 } } }), values)
+  stages.reduce(
+    (now, { id }) => ({ ...now, [id]: { on: false, params: 'mix' in now[id].params ? { ...now[id].params, mix: 0 } : now[id].params } }),
+    values,
+  )
 
 /** Every drive that is on switched off, and every gain of drives and amps turned down, one at a time. */
 function otherwise(preset: Preset, snapshot: string, values: Values): (Omit<Turned, 'changeDb'> & { readonly values: Values })[] {

@@ -44,6 +44,11 @@ export function GateCost({ preset, snapshot, reading }: { preset: Preset; snapsh
           </p>
         )
       })}
+      {gates.length > 0 && reading.openNoiseDbfs !== null && (
+        <p>
+          Under the notes, with the gates open, <span className="num">{figure(reading.openNoiseDbfs)} dBFS</span> of noise leave it.
+        </p>
+      )}
       {gates.length === 0 && reading.guitar.gate && (
         <p>
           At the guitar: <Words gate={reading.guitar.gate} />{' '}
