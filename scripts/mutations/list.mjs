@@ -48,4 +48,13 @@ export const MUTATIONS = [
   ['lists are kept over a write', 'server/src/documents/store.ts', 'mark !== this.listed.mark', 'this.listed.mark === ""', 'server/src/documents'],
   ['the log stays beside the file', 'server/src/database/database.ts', 'PRAGMA wal_checkpoint(TRUNCATE)', 'SELECT 1', 'server/src/documents'],
   ['what is named is swept away', 'server/src/assets/sweep.ts', '|| named.has(file.name)', '', 'server/src/assets'],
+  ['lanes are late the other way round', 'core/src/reading/lanes.ts', 'b[n + lag]', 'b[n - lag]', 'core/src/reading'],
+  ['a gap is the softest of all', 'core/src/reading/gaps.ts', '[0.1, 0.95]', '[0.9, 0.95]', 'core/src/reading'],
+  ['a change is its shape alone', 'core/src/reading/change.ts', 'Math.max(Math.abs(louder), Math.abs(a.crestDb - b.crestDb), shape)', 'shape', 'core/src/reading'],
+  ['any partial is harsh', 'core/src/reading/neck.ts', 'over(b) - Math.max(0, over(a))', 'over(b)', 'core/src/reading'],
+  ['unequal cuts cost twice', 'core/src/checks/cutMisread.ts', 'slope / 3)', 'slope / 6)', 'core/src/checks'],
+  ['a lane is turned back', 'core/src/checks/laneCancels.ts', "lateMs > 0 ? first : second", "lateMs > 0 ? second : first", 'core/src/checks'],
+  ['a fit goes uphill', 'core/src/net/oneEq.ts', 'if (reached < error)', 'if (reached > error)', 'core/src/net'],
+  ['what passes a stage is not turned', 'core/src/render/stageRunner.ts', 'dbToGain(wanted.passDb ?? 0)', 'dbToGain(0)', 'core/src/render/judging'],
+  ['a sheet that is left forgets its edits', 'web/src/state/autosave.ts', 'leaving = leaving.then(() => sendLeft(before, known))', 'void known', 'web/src/state'],
 ] // prettier-ignore
