@@ -42,7 +42,7 @@ export function Compare() {
 function matchWords(match: BypassMatch | null): string {
   if (match?.db == null) return 'not matched yet'
   const end = `${figure(match.db, 1, true)} dB`
-  return match.at === 'end' ? `matched ${end}` : `matched ${figure(match.ownDb, 1, true)} dB at its own output, ${end} at the end unmatched`
+  return match.at === 'end' ? `matched ${end}` : `matched ${figure(match.ownDb, 1, true)} dB here, end ${end}`
 }
 
 /** Judging: all effects off, the chosen stage switched over at equal loudness, or only what it adds. */
@@ -52,7 +52,7 @@ export function Judge() {
   const match = useAppSelector(bypassMatch)
   const words =
     judging === 'switched'
-      ? `stage switched over, ${matchWords(match)}`
+      ? `switched, ${matchWords(match)}`
       : judging === 'difference'
         ? 'only what the stage adds'
         : dry

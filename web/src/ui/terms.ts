@@ -69,7 +69,7 @@ export const TERMS = {
   ],
   judge: [
     'Judge',
-    'Dry mutes modulation, delay and reverb. Hold plays the chosen stage switched over at equal loudness. Difference plays only what it adds.',
+    'Dry mutes modulation, delay and reverb. Hold plays the chosen stage switched over at equal loudness: in front of something that clips matched “here”, where it stands, else at the end. Difference plays only what it adds.',
   ],
   heard: [
     'Mono and quality',
