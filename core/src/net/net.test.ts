@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { blankPreset, createLane, createStage, type ChainNode, type Preset } from '@fulgor/core/preset'
-import { NET_HZ, netAt, netCurve, responseMeter } from '.'
+import { NET_HZ, netAt, netCurve, phaseMeter, responseMeter, wholeCurve } from '.'
 
 const reference = JSON.parse(readFileSync(new URL('scipy.reference.json', import.meta.url), 'utf8')) as {
   hz: number[]
@@ -64,6 +64,29 @@ describe('the net curve', () => {
     ])
     const muted: ChainNode = { ...split, lanes: [split.lanes[0], { ...split.lanes[1], on: false }] }
     expect(net(preset(muted))).toHaveLength(1)
+  })
+
+  it('sums lanes with their phases: two alike are 6.02 dB, one 1 ms later has its first notch at 500 Hz, turned over at none', () => {
+    const lanes = (params: Record<string, number | string>, nodes: ChainNode[] = []): Preset => {
+      const [a, b] = [createLane('a', nodes), createLane('b', [])]
+      return preset(
+        { kind: 'parallel', id: 'split', lanes: [a, { ...b, params: { ...b.params, ...params } }] },
+        eq('after', { highGain: 4 }),
+      )
+    }
+    const whole = (p: Preset) => wholeCurve(p, p.snapshots[0].id, 120, true, meter, phaseMeter(context, 48_000))
+    const sum = (p: Preset) => whole(p)?.sections[0].contributors[0].db ?? []
+    expect(netAt(sum(lanes({})), 1_000)).toBeCloseTo(6.02, 2)
+    expect(netAt(sum(lanes({ delay: 1 })), 500)).toBeLessThan(-30)
+    expect(netAt(sum(lanes({ delay: 1 })), 1_000)).toBeCloseTo(6.02, 1)
+    expect(Math.max(...sum(lanes({ polarity: 'inverted' })))).toBeLessThan(-100)
+    // 1 and half of it: 20 log₁₀ 1.5
+    expect(netAt(sum(lanes({ level: -6.0206 })), 100)).toBeCloseTo(3.52, 2)
+    expect(whole(lanes({}))?.sections[0].contributors.map((c) => c.stage)).toEqual(['split', 'after'])
+    // what clips in a lane, and what is heard over time, is no curve; without a split there is nothing to sum
+    expect(whole(lanes({}, [createStage('amp', 'amp.pier')]))).toBeNull()
+    expect(whole(lanes({}, [createStage('d', 'delay.digital')]))).toBeNull()
+    expect(whole(preset(eq('a', { highGain: 4 })))).toBeNull()
   })
 
   it('names what undoes each other, with what is left, and nothing that only lies beside it', () => {

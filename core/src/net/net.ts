@@ -1,5 +1,14 @@
 import { clips, modelOf, type BuildContext } from '@fulgor/core/catalogue'
-import { partName, resolveValues, stripOf, type ChainNode, type Preset, type ResolvedStage, type StageNode } from '@fulgor/core/preset'
+import {
+  partName,
+  resolveValues,
+  stripOf,
+  type ChainNode,
+  type ParallelNode,
+  type Preset,
+  type ResolvedStage,
+  type StageNode,
+} from '@fulgor/core/preset'
 import { stageResponse } from '@fulgor/core/render'
 import { NET_HZ, type Contributor } from './curve'
 import { cascadesOf, fightsOf, type Cascade, type Fight } from './conflicts'
@@ -33,13 +42,25 @@ const OVER_TIME = new Set(['modulation', 'delay', 'reverb', 'pitch'])
 /** dB of one stage at {@link NET_HZ}, measured on its running processor; of a stage that clips, for small signals. */
 export type ResponseOf = (stage: StageNode, tempo: number) => readonly number[]
 
+/** A response with its phase, at {@link NET_HZ}. */
+export interface PhasedResponse {
+  readonly re: readonly number[]
+  readonly im: readonly number[]
+}
+
+/** Measures a stage's response with its phase. */
+export const phaseMeter =
+  (context: BuildContext, sampleRate: number) =>
+  (stage: StageNode, tempo: number): PhasedResponse =>
+    stageResponse(stage, NET_HZ, context, sampleRate, tempo, 16_384)
+
+const levelOf = ({ re, im }: PhasedResponse): number[] => re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9))
+
 /** Measures a stage's response. */
-export const responseMeter =
-  (context: BuildContext, sampleRate: number): ResponseOf =>
-  (stage, tempo) => {
-    const { re, im } = stageResponse(stage, NET_HZ, context, sampleRate, tempo, 16_384)
-    return re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9))
-  }
+export const responseMeter = (context: BuildContext, sampleRate: number): ResponseOf => {
+  const phased = phaseMeter(context, sampleRate)
+  return (stage, tempo) => levelOf(phased(stage, tempo))
+}
 
 /**
  * The summed response of everything linear in a snapshot, way by way, split at the stages that clip: a cut before distortion is
@@ -55,6 +76,70 @@ export function netCurve(preset: Preset, snapshot: string, tempo: number, cabine
     sections: sectionsOf(preset, stages, values, tempo, cabinet, responseOf),
   }))
 }
+
+/**
+ * All lanes summed with their phases, each split as one contributor, by its strips' level, polarity and delay; pans are taken as the middle.
+ * @returns null where there is no split, or a lane clips or is heard over time: such lanes do not add up to one curve
+ */
+export function wholeCurve(
+  preset: Preset,
+  snapshot: string,
+  tempo: number,
+  cabinet: boolean,
+  responseOf: ResponseOf,
+  phasedOf: (stage: StageNode, tempo: number) => PhasedResponse,
+): NetPath | null {
+  const values = resolveValues(preset, snapshot)
+  if (!preset.chain.some((node) => node.kind === 'parallel')) return null
+  const sums = new Map<string, number[]>()
+  const together = (nodes: readonly ChainNode[]): PhasedResponse | null => {
+    let product: PhasedResponse = { re: NET_HZ.map(() => 1), im: NET_HZ.map(() => 0) }
+    for (const node of nodes) {
+      const part = node.kind === 'parallel' ? lanesOf(node) : alone(node)
+      if (part === null) return null
+      if (part !== THROUGH) product = times(product, part)
+    }
+    return product
+  }
+  const alone = (stage: StageNode): PhasedResponse | typeof THROUGH | null => {
+    const { family, linear } = modelOf(stage.model)
+    if (!values[stage.id].on || (family === 'cabinet' && !cabinet)) return THROUGH
+    return !linear || OVER_TIME.has(family) ? null : phasedOf({ ...stage, ...values[stage.id] }, tempo)
+  }
+  const lanesOf = (split: ParallelNode): PhasedResponse | null => {
+    const sum = { re: NET_HZ.map(() => 0), im: NET_HZ.map(() => 0) }
+    for (const lane of split.lanes) {
+      const { on, params } = values[lane.id]
+      if (!on) continue
+      const own = together(lane.nodes)
+      if (own === null) return null
+      const gain = Math.pow(10, Number(params.level) / 20) * (params.polarity === 'inverted' ? -1 : 1)
+      NET_HZ.forEach((hz, k) => {
+        const turn = -2 * Math.PI * hz * (Number(params.delay) / 1000)
+        const [c, s] = [gain * Math.cos(turn), gain * Math.sin(turn)]
+        sum.re[k] += own.re[k] * c - own.im[k] * s
+        sum.im[k] += own.re[k] * s + own.im[k] * c
+      })
+    }
+    return sum
+  }
+  for (const node of preset.chain) {
+    if (node.kind !== 'parallel') continue
+    const sum = lanesOf(node)
+    if (sum === null) return null
+    sums.set(node.id, levelOf(sum))
+  }
+  const row = preset.chain.filter((node) => node.kind === 'parallel' || values[node.id].on)
+  return { lanes: [], name: 'all lanes together', sections: sectionsOf(preset, row, values, tempo, cabinet, responseOf, sums) }
+}
+
+/** What changes nothing of the curve. */
+const THROUGH = Symbol('through')
+
+const times = (a: PhasedResponse, b: PhasedResponse): PhasedResponse => ({
+  re: a.re.map((x, k) => x * b.re[k] - a.im[k] * b.im[k]),
+  im: a.re.map((x, k) => x * b.im[k] + a.im[k] * b.re[k]),
+})
 
 interface Way {
   readonly lanes: readonly string[]
@@ -86,14 +171,21 @@ function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, Res
 
 function sectionsOf(
   preset: Preset,
-  stages: readonly StageNode[],
+  nodes: readonly ChainNode[],
   values: Readonly<Record<string, ResolvedStage>>,
   tempo: number,
   cabinet: boolean,
   responseOf: ResponseOf,
+  splits: ReadonlyMap<string, readonly number[]> = new Map(),
 ): NetSection[] {
   const parts: { behind: string | null; contributors: Contributor[] }[] = [{ behind: null, contributors: [] }]
-  for (const node of stages) {
+  for (const node of nodes) {
+    if (node.kind === 'parallel') {
+      const db = splits.get(node.id)
+      const name = node.lanes.map((lane) => partName(preset, lane.id)).join(' + ')
+      if (db) parts[parts.length - 1].contributors.push({ stage: node.id, name, family: 'lanes', db })
+      continue
+    }
     const model = modelOf(node.model)
     const { family, linear } = model
     const distorts = clips(model)

@@ -1,5 +1,16 @@
 import { nanoid } from 'nanoid'
-import { mergeable, netCurve, oneEqFor, responseMeter, type NetPath, type NetSection, type OneEq, type ResponseOf } from '@fulgor/core/net'
+import {
+  mergeable,
+  netCurve,
+  oneEqFor,
+  phaseMeter,
+  responseMeter,
+  wholeCurve,
+  type NetPath,
+  type NetSection,
+  type OneEq,
+  type ResponseOf,
+} from '@fulgor/core/net'
 import { effectiveParams, resolveValues, tempoOf, type Preset, type StageNode } from '@fulgor/core/preset'
 import { stageFeel, stageGain, stageResponse, stageTail, type StageFeel } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
@@ -37,7 +48,10 @@ export const chartTasks = {
   async net(_task: Task, preset: Preset, snapshot: string, cabinet: boolean, sampleRate: number): Promise<NetPath[]> {
     const values = Object.values(resolveValues(preset, snapshot))
     await loadFiles(values.flatMap(({ params: { response } }) => (typeof response === 'string' ? [response] : [])))
-    return netCurve(preset, snapshot, tempoOf(preset, snapshot), cabinet, keptResponses(sampleRate))
+    const [tempo, measure] = [tempoOf(preset, snapshot), keptResponses(sampleRate)]
+    const ways = netCurve(preset, snapshot, tempo, cabinet, measure)
+    const whole = wholeCurve(preset, snapshot, tempo, cabinet, measure, phaseMeter(context(sampleRate, 'live'), sampleRate))
+    return whole ? [...ways, whole] : ways
   },
 
   /** One equaliser in the place of several, for every row of them in a section. */

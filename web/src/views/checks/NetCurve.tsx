@@ -50,7 +50,7 @@ export function NetCurve({ preset, snapshot }: { preset: Preset; snapshot: strin
           Cabinet in
         </label>
       </div>
-      {paths.length === MOST_WAYS && (
+      {paths.length >= MOST_WAYS && (
         <p className="text-[12px] text-ink2">
           This chain has {MOST_WAYS} ways and more; the first {MOST_WAYS} are here.
         </p>
