@@ -7,6 +7,7 @@ import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { NoteMark, WarningMark } from '../../ui/marks'
 import type { Mending } from './useMending'
+import { WhyDrawing } from './WhyDrawing'
 
 interface Props {
   preset: Preset
@@ -109,7 +110,12 @@ export function FindingEntry({ preset, finding, number, lit, mending, stale }: P
           Not here
         </button>
       </div>
-      {why && <p className="col-span-2 col-start-2 max-w-prose pt-1 text-[12px] leading-[17px] text-ink2">{whyOf(finding.rule)}</p>}
+      {why && (
+        <div className="col-span-2 col-start-2 max-w-prose pt-1 text-[12px] leading-[17px] text-ink2">
+          <p>{whyOf(finding.rule)}</p>
+          <WhyDrawing rule={finding.rule} />
+        </div>
+      )}
       {leaving && (
         <form
           className="col-span-2 col-start-2 flex items-baseline gap-2 pt-1"

@@ -1,5 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { partName, resolveStage, stagesOf, type Edit, type Preset } from '@fulgor/core/preset'
+import { clippingStages, partName, placeOf, resolveStage, stagesOf, type Edit, type Place, type Preset } from '@fulgor/core/preset'
 import type { GateProposal, Reading } from '@fulgor/core/reading'
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
@@ -18,12 +18,15 @@ export function GateCost({ preset, snapshot, reading }: { preset: Preset; snapsh
     { type: 'setParam', stage, snapshot: to, param: 'hysteresis', value: opensAt - closesAt },
     { type: 'setParam', stage, snapshot: to, param: 'hold', value: hold },
   ]
-  const added = (proposal: GateProposal) => {
+  const added = (proposal: GateProposal, at: Place, more: (stage: string) => Edit[] = () => []) => {
     const stage = newId()
     dispatch(
-      edit({ type: 'all', edits: [{ type: 'addStage', stage, model: 'gate', lane: null, index: 0 }, ...set(stage, proposal, null)] }),
+      edit({ type: 'all', edits: [{ type: 'addStage', stage, model: 'gate', ...at }, ...set(stage, proposal, null), ...more(stage)] }),
     )
   }
+  const loudest = clippingStages(preset, snapshot).at(-1)
+  const behind = loudest && placeOf(preset, loudest.id)
+  const second = gates.length === 1 && gates[0].stage.params.key !== 'dry' && reading.guitar.gate && behind ? reading.guitar.gate : null
   return (
     <div className="mt-2 border-t border-rule pt-1 text-[12px]" data-gates={gates.length}>
       <h3 className="font-semibold">
@@ -49,10 +52,27 @@ export function GateCost({ preset, snapshot, reading }: { preset: Preset; snapsh
           Under the notes, with the gates open, <span className="num">{figure(reading.openNoiseDbfs)} dBFS</span> of noise leave it.
         </p>
       )}
+      {second && loudest && behind && (
+        <p>
+          A second one behind {partName(preset, loudest.id)}, keyed from the dry guitar, silences what that one lifts:{' '}
+          <Words gate={second} />{' '}
+          <button
+            type="button"
+            className="act"
+            onClick={() =>
+              added(second, { lane: behind.lane, index: behind.index + 1 }, (stage) => [
+                { type: 'setParam', stage, snapshot: null, param: 'key', value: 'dry' },
+              ])
+            }
+          >
+            Put it in too
+          </button>
+        </p>
+      )}
       {gates.length === 0 && reading.guitar.gate && (
         <p>
           At the guitar: <Words gate={reading.guitar.gate} />{' '}
-          <button type="button" className="act" onClick={() => reading.guitar.gate && added(reading.guitar.gate)}>
+          <button type="button" className="act" onClick={() => reading.guitar.gate && added(reading.guitar.gate, { lane: null, index: 0 })}>
             Put it in
           </button>
         </p>
