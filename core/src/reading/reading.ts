@@ -244,9 +244,10 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const neck = harshNote(job.notes.samples, middle(whole(plain, job.notes)), sampleRate)
   yield
   const reverbs = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'reverb')
-  const gapOf = (of: Preset) => gapDepthDb(middle(whole(of, job.hard)), sampleRate)
-  const gapDb = reverbs.length === 0 ? null : gapOf(preset)
-  const dryGapDb = reverbs.length === 0 ? null : gapOf(frozen(preset, snapshot, silenced(values, reverbs)))
+  const start = { key: `${job.riff.key} start`, samples: job.riff.samples.slice(0, job.hard.samples.length) }
+  const gapOf = (sound: Sound) => gapDepthDb(middle(sound).subarray(0, start.samples.length), sampleRate)
+  const gapDb = reverbs.length === 0 ? null : gapOf(last)
+  const dryGapDb = reverbs.length === 0 ? null : gapOf(whole(frozen(preset, snapshot, silenced(values, reverbs)), start))
   const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([Float64Array.from(samples)]))
   const output = outputMeasures([last.left, last.right], sampleRate)
   return {
@@ -277,7 +278,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
 const middle = ({ left, right, stereo }: Sound): Float64Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
 
 /** s of the hard riff on which it is heard whether something changes. */
-const TURNED_S = 2
+const TURNED_S = 1.5
 /** Of a knob's travel that it is turned down by to see whether it does anything. */
 const TURN = 0.2
 /** Third octaves that lie deeper under the loudest are not missed in mono, dB. */
