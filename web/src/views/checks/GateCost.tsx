@@ -54,7 +54,7 @@ export function GateCost({ preset, snapshot, reading }: { preset: Preset; snapsh
       )}
       {second && loudest && behind && (
         <p>
-          A second one behind {partName(preset, loudest.id)}, keyed from the dry guitar, silences what that one lifts:{' '}
+          A second one behind {partName(preset, loudest.id)}, keyed from the dry guitar, closes over what the gain lifts of the rest:{' '}
           <Words gate={second} />{' '}
           <button
             type="button"
