@@ -56,5 +56,5 @@ export const MUTATIONS = [
   ['a lane is turned back', 'core/src/checks/laneCancels.ts', "lateMs > 0 ? first : second", "lateMs > 0 ? second : first", 'core/src/checks'],
   ['a fit goes uphill', 'core/src/net/oneEq.ts', 'if (reached < error)', 'if (reached > error)', 'core/src/net'],
   ['what passes a stage is not turned', 'core/src/render/stageRunner.ts', 'dbToGain(wanted.passDb ?? 0)', 'dbToGain(0)', 'core/src/render/judging'],
-  ['a sheet that is left forgets its edits', 'web/src/state/autosave.ts', 'leaving = leaving.then(() => sendLeft(before, known))', 'void known', 'web/src/state'],
+  ['a sheet that is left forgets its edits', 'web/src/state/autosave.ts', '.then(() => sendLeft(left, known))', '.then(() => (left && known ? undefined : undefined))', 'web/src/state'],
 ] // prettier-ignore

@@ -1,4 +1,4 @@
-import { clippingStages, partName, placeOf, type Edit } from '@fulgor/core/preset'
+import { clippingStages, partName, stagesOf, type Edit } from '@fulgor/core/preset'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf, normalThd } from './heard'
@@ -21,11 +21,12 @@ export const cleanDistorts: SoundCheck = {
       const edge = reading.feel.edges.find((e) => e.thd === 1)?.inputDb ?? null
       if (share < GRIT) return []
       const first = clippingStages(preset, snapshot.id).at(0)?.id
-      const place = first && placeOf(preset, first)
+      // in front of all lanes where it stands in one
+      const index = preset.chain.findIndex((node) => stagesOf([node]).some((s) => s.id === first))
       const trim = newId()
       const down = edge === null ? 0 : Math.ceil(10 * (normal - edge)) / 10
-      const edits = (at: { lane: string | null; index: number }): Edit[] => [
-        { type: 'addStage', stage: trim, model: 'trim', ...at },
+      const edits: Edit[] = [
+        { type: 'addStage', stage: trim, model: 'trim', lane: null, index },
         { type: 'setParam', stage: trim, snapshot: snapshot.id, param: 'level', value: -down },
       ]
       return [
@@ -41,7 +42,7 @@ export const cleanDistorts: SoundCheck = {
               ? 'It breaks up from the softest stroke on.'
               : `It breaks up ${db(normal - edge)} dB below a normal stroke${first ? `; ${partName(preset, first)} comes first` : ''}.`,
           // what comes in softer distorts less by just what the tone told
-          mends: place && down > 0 && down <= DEEPEST ? [{ label: `${db(down)} dB less into it`, edits: edits(place) }] : [],
+          mends: index >= 0 && down > 0 && down <= DEEPEST ? [{ label: `${db(down)} dB less into it`, edits }] : [],
         },
       ]
     })

@@ -1,7 +1,5 @@
-import { modelOf } from '@fulgor/core/catalogue'
-import { resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf, listed } from './heard'
+import { db, heardOf, listed, widening } from './heard'
 
 /** dB that a mono sum may take of one third octave: unrelated sides lose 3 (common practice, no source). */
 const GONE = 9
@@ -16,14 +14,11 @@ export const combsInMono: SoundCheck = {
       const gone = reading.monoBands.filter((b) => b.db < -GONE)
       if (gone.length === 0) return []
       const worst = gone.reduce((a, b) => (b.db < a.db ? b : a))
-      const wide = stagesOf(preset.chain).filter(
-        (s) => ['modulation', 'delay', 'reverb'].includes(modelOf(s.model).family) && resolveStage(preset, s, snapshot.id).on,
-      )
       return [
         {
           rule: combsInMono.id,
           severity: 'warning',
-          where: wide.slice(0, 2).map((s) => s.id),
+          where: widening(preset, snapshot.id),
           snapshots: [snapshot.id],
           hz: worst.hz,
           figure: `In mono ${listed(gone.slice(0, 4).map((b) => `${b.hz} Hz`))} ${gone.length === 1 ? 'vanishes' : 'vanish'} from ${snapshot.name}, by ${db(-worst.db)} dB at ${worst.hz} Hz.`,

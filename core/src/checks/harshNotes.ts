@@ -1,5 +1,5 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { placeOf, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
+import { clippingBehind, placeOf, resolveStage, stagesOf, type Edit } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
 
@@ -19,7 +19,8 @@ export const harshNotes: SoundCheck = {
       const stages = stagesOf(preset.chain)
       const free = stages.findLast((s) => {
         const { on, params } = resolveStage(preset, s, snapshot.id)
-        return on && s.model === 'eq.parametric' && params.gain3 === 0
+        // before what clips a cut would do another thing
+        return on && s.model === 'eq.parametric' && params.gain3 === 0 && !clippingBehind(preset, snapshot.id, s.id)
       })
       const cabinet = stages.findLast((s) => modelOf(s.model).family === 'cabinet')
       const place = cabinet && placeOf(preset, cabinet.id)

@@ -1,4 +1,5 @@
-import type { Preset, Snapshot } from '@fulgor/core/preset'
+import { modelOf } from '@fulgor/core/catalogue'
+import { heardStages, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { thdAt, type Reading } from '@fulgor/core/reading'
 import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Heard } from './finding'
@@ -28,3 +29,10 @@ export function grouped<T>(items: readonly T[], key: (item: T) => string): T[][]
 
 /** % of harmonics on a normal stroke of the preset's guitar. */
 export const normalThd = (preset: Preset, reading: Reading): number => thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal)
+
+/** The first two stages that are heard over time: what makes sides unlike. */
+export const widening = (preset: Preset, snapshot: string): string[] =>
+  heardStages(preset, snapshot)
+    .filter((s) => ['modulation', 'delay', 'reverb'].includes(modelOf(s.model).family))
+    .slice(0, 2)
+    .map((s) => s.id)

@@ -1,7 +1,5 @@
-import { modelOf } from '@fulgor/core/catalogue'
-import { resolveStage, stagesOf } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
-import { db, heardOf } from './heard'
+import { db, heardOf, widening } from './heard'
 
 /** LU: equal but unrelated sides lose 3; more than that is cancelled (common practice, no source). */
 const LOSS = 3.5
@@ -15,14 +13,11 @@ export const monoLoss: SoundCheck = {
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       const { monoLossLu } = reading
       if (monoLossLu === null || monoLossLu < LOSS) return []
-      const wide = stagesOf(preset.chain).filter(
-        (s) => ['modulation', 'delay', 'reverb'].includes(modelOf(s.model).family) && resolveStage(preset, s, snapshot.id).on,
-      )
       return [
         {
           rule: monoLoss.id,
           severity: 'warning',
-          where: wide.slice(0, 2).map((s) => s.id),
+          where: widening(preset, snapshot.id),
           snapshots: [snapshot.id],
           figure: Number.isFinite(monoLossLu)
             ? `${snapshot.name} loses ${db(monoLossLu)} LU in mono.`

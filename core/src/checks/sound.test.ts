@@ -115,6 +115,9 @@ describe('roles', () => {
     expect(finding.reason).toContain('18.0 dB below a normal stroke')
     const less = mended(preset([amp, out], 'clean', 'rhythm'), finding)
     expect(less.chain[0]).toMatchObject({ model: 'trim' })
+    const lanes: ChainNode = { kind: 'parallel', id: 'p', lanes: [createLane('l', [amp]), createLane('m', [])] }
+    const [inLane] = find(preset([lanes, out], 'clean'), r(8))
+    expect(mended(preset([lanes, out], 'clean'), inLane).chain[0]).toMatchObject({ model: 'trim' })
     expect(Object.values(less.snapshots[0].stages)).toEqual([{ params: { level: -18 } }])
     expect(rules(preset([amp, out], 'clean'), r(2.9))).toEqual([])
     expect(rules(preset([amp, out], 'rhythm'), r(8))).toEqual([])
@@ -257,6 +260,12 @@ describe('what is heard where it is turned', () => {
     expect(next.chain.map((n) => (n.kind === 'stage' ? n.model : ''))).toEqual(['amp.lantern', 'cabinet', 'eq.parametric', 'output'])
     expect(Object.values(next.snapshots[0].stages)).toEqual([{ params: { bell3: 2_200, q3: 4, gain3: -4.1 } }])
     expect(rules(cabs, neck(7.9))).toEqual([])
+    // a free equaliser in front of the amp is no place for it, one behind it is
+    const eq = createStage('eq', 'eq.parametric')
+    const [before] = find(preset([eq, amp, createStage('cab', 'cabinet'), out]), neck(8.1))
+    expect(before.where).toEqual(['cab'])
+    const [behindIt] = find(preset([amp, createStage('cab', 'cabinet'), eq, out]), neck(8.1))
+    expect(behindIt.where).toEqual(['eq'])
   })
 })
 

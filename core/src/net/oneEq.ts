@@ -111,7 +111,7 @@ const isLog = (key: string): boolean => !/[gG]ain/.test(key)
 const limits = (key: string): NumberSpec => specs[key] as NumberSpec
 /** Where both are compared while it is fitted, Hz. */
 const GRID = Array.from({ length: 110 }, (_, i) => 35 * Math.pow(14_000 / 35, i / 109))
-/** Of a boost or cut at a time, a shelf or bell in its place begins here. */
+/** Where shelves and cuts begin that nothing has placed, Hz. */
 const START: Readonly<Record<string, number>> = { lowCut: 40, lowShelf: 150, highShelf: 5_000, highCut: 12_000 }
 
 type Values = Record<string, number>

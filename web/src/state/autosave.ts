@@ -19,14 +19,14 @@ const quiet = () => new Promise((done) => setTimeout(done, 60))
 /** This tab, to the server. */
 const writer = nanoid()
 
-/** Edits of a sheet that was left on their way to the server: who opens it again waits for them. */
-let leaving: Promise<void> = Promise.resolve()
+/** Edits of sheets that were left on their way to the server, by preset: who opens it again waits for them. */
+const leaving = new Map<string, Promise<void>>()
 
 /** Opens a preset on the Sheet, with edits that an earlier session could not send. */
 export const openPreset =
   (id: string, snapshot: string | null): Thunk<Promise<string | null>> =>
   async (dispatch) => {
-    await leaving
+    await leaving.get(id)
     const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true, subscribe: false }))
     const { data, error } = await request
     if (!data) return sentenceOf(error)
@@ -163,11 +163,16 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     clearPending(id)
   }
 
+  const leave = (id: string, left: EditorState, known: Preset | null) => {
+    const sent = (leaving.get(id) ?? Promise.resolve()).then(() => sendLeft(left, known))
+    leaving.set(id, sent)
+    void sent.finally(() => leaving.get(id) === sent && leaving.delete(id))
+  }
+
   const follow = (before: EditorState) => {
     const { id, history, revision, sync } = store.getState().editor
     if (id !== openId) {
-      const known = stored
-      leaving = leaving.then(() => sendLeft(before, known))
+      if (openId !== null) leave(openId, before, stored)
       openId = id
       missing = null
       sent = null

@@ -2,6 +2,7 @@ import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolki
 import { shallowEqual } from 'react-redux'
 import { castDraft } from 'immer'
 import type { OutputMeasures, StageMeasures } from '@fulgor/core/measure'
+import type { UnityPlace } from '../threads/levels'
 
 /** What was measured of one snapshot; `fresh` once every figure belongs to the preset as it stands. */
 export interface SnapshotMeasures {
@@ -17,7 +18,7 @@ export interface BypassMatch {
   readonly db: number | null
   readonly ownDb: number | null
   /** Where the comparison is matched: in front of what clips, loudness at the end says nothing of the stage. */
-  readonly at: 'own' | 'end'
+  readonly at: UnityPlace
 }
 
 export interface MeasuresState {
