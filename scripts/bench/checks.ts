@@ -4,7 +4,7 @@ import { checkPreset, checks, checkSound, soundChecks, sparing } from '@fulgor/c
 import { demoPresets } from '@fulgor/core/demo'
 import { mergeable, netCurve, oneEqFor, responseMeter } from '@fulgor/core/net'
 import { blankPreset, createStage, type Preset } from '@fulgor/core/preset'
-import { playedRiff, readingSignals, readSnapshot, soundOf, type Reading } from '@fulgor/core/reading'
+import { playedRiff, readingSignals, readSnapshot, soundOf, type Reading, voiceIn } from '@fulgor/core/reading'
 import { Renderer } from '@fulgor/core/render'
 import type { Strength } from '@fulgor/core/riffs'
 
@@ -49,7 +49,7 @@ function soundRules(): { readMs: number; rulesMs: number } {
         riffs.set(key, samples)
         return { key, samples }
       }
-      const signals = readingSignals(played(), { soft: played('soft'), hard: played('hard') }, eight.guitar.pickup, RATE)
+      const signals = readingSignals(played(), { soft: played('soft'), hard: played('hard') }, voiceIn(eight, id), RATE)
       const reading = readSnapshot({ preset: eight, snapshot: id, ...signals, sampleRate: RATE }, (preset, snapshot, dry) =>
         renderer.render({ preset, snapshot, dryKey: dry.key, dry: dry.samples, sampleRate: RATE }),
       )

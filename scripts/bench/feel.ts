@@ -5,7 +5,8 @@ import { micResponse, responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, defaultMic, modelOf } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import { averageSpectrum, bandPower, centroid, loudness, thirdOctaves } from '@fulgor/core/measure'
-import { blankPreset, createStage, GUITARS, resolveValues, type ChainNode, type ParamMap } from '@fulgor/core/preset'
+import { GUITARS, type GuitarProfile } from '@fulgor/core/guitar'
+import { blankPreset, createStage, handOf, resolveValues, type ChainNode, type ParamMap } from '@fulgor/core/preset'
 import { Engine, renderPreset, stageFeel } from '@fulgor/core/render'
 import { shippedRiffs, STROKE_DB, synthesiseRiff } from '@fulgor/core/riffs'
 
@@ -78,10 +79,13 @@ function rigs(): void {
   }
 }
 
+/** Peak of a hard strum of a shipped guitar, dBFS. */
+const hardest = (guitar: GuitarProfile): number => guitar.positions[0].hard.peakDbfs
+
 /** The softest stroke of each of the four guitars that reaches a level: s, n, h, or – where none does. */
 const strokes = (db: number | null): string =>
-  GUITARS.map(({ hardPeakDbfs }) => {
-    const over = (db ?? 99) - hardPeakDbfs
+  GUITARS.map((guitar) => {
+    const over = (db ?? 99) - hardest(guitar)
     return over <= STROKE_DB.soft ? 's' : over <= STROKE_DB.normal ? 'n' : over <= STROKE_DB.hard ? 'h' : '–'
   }).join('')
 
@@ -123,7 +127,7 @@ function spread(): void {
     const row = GUITARS.map((g, i) => {
       const out = through(
         [createStage('a', model, params), createStage('c', 'cabinet', { response: 'closed-4x12-coil' })],
-        scaled(hard, g.hardPeakDbfs + 7),
+        scaled(hard, hardest(g) + 7),
       )
       const lufs = loudness(out, RATE).integratedLufs ?? -100
       all[i].push(lufs)
@@ -185,7 +189,7 @@ function demo(): void {
   for (const { preset } of demoPresets)
     for (const { id, name } of preset.snapshots) {
       const riff = preset.snapshots.find((s) => s.id === id)?.riff ?? preset.riff
-      const dry = scaled(synthesiseRiff(riff.id, riff.strength, preset.tempo, RATE), preset.guitar.hardPeakDbfs + 7)
+      const dry = scaled(synthesiseRiff(riff.id, riff.strength, preset.tempo, RATE), handOf(preset, id).pickup.hard.peakDbfs + 7)
       const { left, right } = renderPreset({ preset, snapshot: id, dry, sampleRate: RATE }, context)
       const lufs = loudness(left === right ? [left] : [left, right], RATE).integratedLufs
       console.log(

@@ -53,8 +53,9 @@ describe('documents', () => {
     ['a lane’s strip as a stage', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'lane' }] }, 'document.chain[0].model'],
     ['an unknown model', { ...laned, chain: [{ ...createStage('x', 'trim'), model: 'amp.nope' }] }, 'document.chain[0].model'],
     ['an id of two things', { ...laned, chain: [createStage('out', 'trim'), createStage('out', 'output')] }, 'document.chain[1].id'],
-    ['no guitar', { ...laned, guitar: undefined }, 'document.guitar'],
-    ['a guitar too hot', { ...laned, guitar: { name: 'X', hardPeakDbfs: 3 } }, 'document.guitar.hardPeakDbfs'],
+    ['no guitar', { ...laned, guitars: undefined }, 'document.guitars'],
+    ['a guitar too high', { ...laned, guitars: [{ ...laned.guitars[0], a4: 500 }] }, 'document.guitars[0].a4'],
+    ['a hand on a guitar that is not there', { ...laned, hand: { ...laned.hand, guitar: 'gone' } }, 'document.hand.guitar'],
     [
       'a snapshot of nothing',
       { ...laned, snapshots: [{ id: 's', name: 'S', stages: { ghost: { on: true } } }] },

@@ -1,7 +1,7 @@
 import type { Command } from 'commander'
 import { byWeight, checkPreset, checkSound, isAside, overCeiling, sparing, type Finding } from '@fulgor/core/checks'
 import { partName, type Preset } from '@fulgor/core/preset'
-import { playedRiff, readingSignals, readSnapshot, soundOf, type Reading } from '@fulgor/core/reading'
+import { playedRiff, readingSignals, readSnapshot, soundOf, voiceIn, type Reading } from '@fulgor/core/reading'
 import { Renderer } from '@fulgor/core/render'
 import type { Strength } from '@fulgor/core/riffs'
 import { InputError, readPresetFile, readWavFile } from '../input'
@@ -79,7 +79,7 @@ function readAll(file: string, preset: Preset, o: { di?: string; quality: string
     const riff = di ? { key: 'di', samples: di.dry } : played()
     const hand = di ? null : { soft: played('soft'), hard: played('hard') }
     const reading = readSnapshot(
-      { preset, snapshot: id, ...readingSignals(riff, hand, preset.guitar.pickup, sampleRate), sampleRate },
+      { preset, snapshot: id, ...readingSignals(riff, hand, voiceIn(preset, id), sampleRate), sampleRate },
       (of, snapshot, from) => renderer.render({ preset: of, snapshot, dryKey: from.key, dry: from.samples, sampleRate }),
     )
     let next = reading.next()

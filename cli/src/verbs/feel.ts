@@ -1,8 +1,8 @@
 import type { Command } from 'commander'
 import { findModel, parseValue, type StageModel } from '@fulgor/core/catalogue'
-import { createStage, GUITARS, type GuitarProfile, type ParamMap } from '@fulgor/core/preset'
+import { GUITARS, playOn, voiceOf, type GuitarProfile } from '@fulgor/core/guitar'
+import { createStage, type ParamMap } from '@fulgor/core/preset'
 import { ownUnity, stageDynamics, stageFeel } from '@fulgor/core/render'
-import { playRiff, RIFF_PEAK_DBFS } from '@fulgor/core/riffs'
 import { InputError } from '../input'
 import { figure, print, table } from '../output'
 import { buildContext } from '../sound'
@@ -31,9 +31,8 @@ function guitarOf(name: string): GuitarProfile {
 
 /** Strummed open chords of a guitar, at its level. */
 function strum(guitar: GuitarProfile, strength: 'soft' | 'hard'): Float64Array {
-  const gain = Math.pow(10, (guitar.hardPeakDbfs - RIFF_PEAK_DBFS) / 20)
-  const riff = playRiff('open-chords', RATE, { strength, bpm: 120, pickup: guitar.pickup })
-  return Float64Array.from(riff.subarray(0, 4 * RATE), (x) => x * gain)
+  const riff = playOn('open-chords', voiceOf(guitar, guitar.positions[0]), { strength, bpm: 120 }, RATE)
+  return Float64Array.from(riff.subarray(0, 4 * RATE))
 }
 
 export function addFeel(program: Command): void {

@@ -1,2 +1,2 @@
-export { documentField, KINDS, presetKind, type DocumentKind } from './kinds'
+export { documentField, guitarKind, KINDS, presetKind, type DocumentKind } from './kinds'
 export * from './messages'

@@ -1,6 +1,7 @@
 import type { Field, Fields, Json } from '@fulgor/core/document'
+import { GUITAR_VERSION, guitarSchema, readGuitar, tuningName, type GuitarDocument } from '@fulgor/core/guitar'
 import { PRESET_VERSION, presetSchema, readPreset, stagesOf, type Preset } from '@fulgor/core/preset'
-import { presetListed } from './messages'
+import { guitarListed, presetListed } from './messages'
 
 /**
  * A kind of document: all that is needed to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
@@ -44,8 +45,27 @@ export const presetKind: DocumentKind<Preset> = {
   tags: (preset) => preset.tags,
   text: (preset) => preset.notes,
   listed: presetListed,
-  list: ({ tempo, chain, snapshots }) => ({ tempo, stageCount: stagesOf(chain).length, snapshotCount: snapshots.length }),
+  list: ({ tempo, chain, snapshots, guitars }) => ({
+    tempo,
+    stageCount: stagesOf(chain).length,
+    snapshotCount: snapshots.length,
+    uses: guitars.flatMap(({ kit }) => (kit === undefined ? [] : [kit])),
+  }),
+}
+
+export const guitarKind: DocumentKind<GuitarDocument> = {
+  kind: 'guitar',
+  path: 'guitars',
+  title: 'Guitar',
+  version: GUITAR_VERSION,
+  read: readGuitar,
+  schema: guitarSchema,
+  name: (guitar) => guitar.name,
+  tags: () => [],
+  text: (guitar) => guitar.notes,
+  listed: guitarListed,
+  list: ({ strings, positions }) => ({ tuning: tuningName(strings.map((s) => s.note)), positionCount: positions.length }),
 }
 
 /** Every kind of document that there is. */
-export const KINDS = [presetKind] as readonly DocumentKind[]
+export const KINDS = [presetKind, guitarKind] as readonly DocumentKind[]

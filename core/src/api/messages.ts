@@ -1,5 +1,19 @@
 import type { ResponseReport } from '@fulgor/core/cabinet'
-import { choice, flag, list, nullable, number, record, text, whole, type Field, type Fields, type RecordOf } from '@fulgor/core/document'
+import { MAX_POSITIONS } from '@fulgor/core/guitar'
+import {
+  choice,
+  flag,
+  list,
+  nullable,
+  number,
+  optional,
+  record,
+  text,
+  whole,
+  type Field,
+  type Fields,
+  type RecordOf,
+} from '@fulgor/core/document'
 import { MAX_SNAPSHOTS, MAX_STAGES, presetFields, type Preset } from '@fulgor/core/preset'
 
 /*
@@ -30,7 +44,18 @@ export const presetListed = {
   tempo: number(presetFields.tempo.range),
   stageCount: whole([0, MAX_STAGES]),
   snapshotCount: whole([1, MAX_SNAPSHOTS]),
+  /** Ids of what it uses of the Kit. */
+  uses: optional(list(text(40), 100)),
 }
+
+/** What a list tells of a guitar besides. */
+export const guitarListed = {
+  /** Its strings, low to high, or the name of that tuning. */
+  tuning: anyText,
+  positionCount: whole([1, MAX_POSITIONS]),
+}
+
+export type GuitarSummary = RecordOf<typeof summaryFields & typeof guitarListed>
 
 export type PresetSummary = RecordOf<typeof summaryFields & typeof presetListed>
 

@@ -5,6 +5,7 @@ import { drives } from './drives'
 import { compressors, gate } from './dynamics'
 import { equalisers } from './equalisers'
 import { filters, pitches } from './filters'
+import { guitarInput } from './guitarInput'
 import type { StageModel } from './model'
 import { modulations } from './modulation'
 import { parametricEq } from './parametricEq'
@@ -28,7 +29,7 @@ export const catalogue: readonly StageModel[] = [
   ...utilities,
 ]
 
-const byId = new Map([...catalogue, lane].map((model) => [model.id, model]))
+const byId = new Map([...catalogue, lane, guitarInput].map((model) => [model.id, model]))
 
 export const findModel = (id: string): StageModel | undefined => byId.get(id)
 

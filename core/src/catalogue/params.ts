@@ -96,6 +96,8 @@ export const percent = (o: Omit<NumberOptions, 'min' | 'max'> & { min?: number; 
 export const cents = number('cents', 1)
 export const semitones = number('semitones', 1)
 export const ratio = (o: NumberOptions): NumberSpec => ({ ...number('ratio', 0.1)(o), taper: o.taper ?? 'log' })
+/** A number without a unit of its own. */
+export const plain = number('plain', 0.1)
 /** −100 % left to 100 % right. */
 export const pan = (o: Omit<NumberOptions, 'min' | 'max' | 'initial'> & { initial?: number }): NumberSpec =>
   number('pan', 5)({ initial: 0, ...o, min: -100, max: 100 })

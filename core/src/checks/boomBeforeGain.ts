@@ -16,7 +16,7 @@ export const boomBeforeGain: SoundCheck = {
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       const first = clippingStages(preset, snapshot.id).at(0)
       const bands = first && reading.stages[first.id]?.before
-      if (!first || !bands || normalThd(preset, reading) < HIGH_GAIN) return []
+      if (!first || !bands || normalThd(preset, snapshot.id, reading) < HIGH_GAIN) return []
       const { id } = first
       const over = bandPowerDb(bands, 80, 200) - bandPowerDb(bands, 400, 1_600)
       if (!(over > BOOM)) return []

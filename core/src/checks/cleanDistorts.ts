@@ -1,5 +1,4 @@
-import { clippingStages, partName, stagesOf, type Edit } from '@fulgor/core/preset'
-import { STROKE_DB } from '@fulgor/core/riffs'
+import { clippingStages, partName, stagesOf, type Edit, strokeDbfs } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf, normalThd } from './heard'
 
@@ -16,8 +15,8 @@ export const cleanDistorts: SoundCheck = {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }): Finding[] => {
       if (snapshot.role !== 'clean') return []
-      const normal = preset.guitar.hardPeakDbfs + STROKE_DB.normal
-      const share = normalThd(preset, reading)
+      const normal = strokeDbfs(preset, snapshot.id, 'normal')
+      const share = normalThd(preset, snapshot.id, reading)
       const edge = reading.feel.edges.find((e) => e.thd === 1)?.inputDb ?? null
       if (share < GRIT) return []
       const first = clippingStages(preset, snapshot.id).at(0)?.id

@@ -16,7 +16,7 @@ export const compressorBeforeGain: SoundCheck = {
   find(heard) {
     const { preset } = heard
     return heardOf(heard).flatMap(({ snapshot, reading }) => {
-      if (normalThd(preset, reading) < HIGH_GAIN) return []
+      if (normalThd(preset, snapshot.id, reading) < HIGH_GAIN) return []
       return stagesOf(preset.chain).flatMap((stage): Finding[] => {
         if (modelOf(stage.model).family !== 'compressor' || !resolveStage(preset, stage, snapshot.id).on) return []
         const gain = clippingStages(preset, snapshot.id).some((s) =>

@@ -1,7 +1,6 @@
 import { modelOf } from '@fulgor/core/catalogue'
-import { heardStages, type Preset, type Snapshot } from '@fulgor/core/preset'
+import { heardStages, strokeDbfs, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { thdAt, type Reading } from '@fulgor/core/reading'
-import { STROKE_DB } from '@fulgor/core/riffs'
 import type { Heard } from './finding'
 
 /** Snapshots that were read, in their order. */
@@ -27,8 +26,9 @@ export function grouped<T>(items: readonly T[], key: (item: T) => string): T[][]
   return [...groups.values()]
 }
 
-/** % of harmonics on a normal stroke of the preset's guitar. */
-export const normalThd = (preset: Preset, reading: Reading): number => thdAt(reading.feel, preset.guitar.hardPeakDbfs + STROKE_DB.normal)
+/** % of harmonics on a normal stroke of the guitar that plays. */
+export const normalThd = (preset: Preset, snapshot: string, reading: Reading): number =>
+  thdAt(reading.feel, strokeDbfs(preset, snapshot, 'normal'))
 
 /** The first two stages that are heard over time: what makes sides unlike. */
 export const widening = (preset: Preset, snapshot: string): string[] =>

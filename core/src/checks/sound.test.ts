@@ -1,6 +1,17 @@
+import { GUITARS } from '@fulgor/core/guitar'
 import { describe, expect, it } from 'vitest'
 import { THIRD_OCTAVES } from '@fulgor/core/measure'
-import { applyEdit, blankPreset, createLane, createStage, readPreset, type ChainNode, type Preset, type Role } from '@fulgor/core/preset'
+import {
+  applyEdit,
+  blankPreset,
+  createLane,
+  createStage,
+  readPreset,
+  type ChainNode,
+  type Preset,
+  type Role,
+  playedOn,
+} from '@fulgor/core/preset'
 import type { LanePair, Reading, StageReading } from '@fulgor/core/reading'
 import { checkSound, findingKey, isAside, whyOf, type Finding } from '.'
 
@@ -9,7 +20,7 @@ const newId = () => `new${++made}`
 const preset = (chain: readonly ChainNode[], ...roles: readonly (Role | undefined)[]): Preset => ({
   ...blankPreset('x'),
   // a normal stroke is 5 dB below: −12 dBFS
-  guitar: { name: 'g', hardPeakDbfs: -7 },
+  ...playedOn(GUITARS[0]),
   chain,
   snapshots: (roles.length === 0 ? [undefined] : roles).map((role, i) => ({
     id: `s${i}`,

@@ -1,2 +1,3 @@
+export { demoGuitars } from './guitars'
 export { dearestChain, demoPresets } from './presets'
 export { demoResponses } from './responses'

@@ -1,3 +1,4 @@
+import { GUITARS } from '@fulgor/core/guitar'
 import type { ChannelSource, MicBench } from '@fulgor/core/cabinet'
 import { BENCH_RESPONSE, createChannel, defaultMic } from '@fulgor/core/catalogue'
 import { layOut } from '@fulgor/core/board'
@@ -9,7 +10,7 @@ import {
   DEFAULT_MIDI,
   DEFAULT_SCALE,
   EMPTY_BOARD,
-  GUITARS,
+  playedOn,
   LINEAR,
   PRESET_FORMAT,
   PRESET_VERSION,
@@ -22,6 +23,7 @@ import {
   type Snapshot,
   type StageOverride,
 } from '@fulgor/core/preset'
+import { doubleCut } from './guitars'
 
 const snapshot = (id: string, name: string, stages: Record<string, StageOverride>): Snapshot => ({ id, name, stages })
 
@@ -35,7 +37,7 @@ const pitStages: Preset = {
   tempo: 96,
   targetLufs: -18,
   riff: { id: 'open-chords', strength: 'hard' },
-  guitar: GUITARS[0],
+  ...playedOn(doubleCut, 'demo-double-cut', 'demo-double-cut'),
   chain: [
     createStage('gate', 'gate', { threshold: -62 }),
     { ...createStage('drive', 'drive.mid-hump', { gain: 2, tone: 5, level: 0 }), on: false },
@@ -157,7 +159,7 @@ const tideLead: Preset = {
   tempo: 108,
   targetLufs: -18,
   riff: { id: 'lead-line', strength: 'hard' },
-  guitar: GUITARS[0],
+  ...playedOn(doubleCut, 'demo-double-cut', 'demo-double-cut'),
   chain: [
     createStage('gate', 'gate', { threshold: -60 }),
     createStage('drive', 'drive.mid-hump', { gain: 3.5, tone: 5.5, level: 3 }),
@@ -194,7 +196,7 @@ const tideWall: Preset = {
   tempo: 92,
   targetLufs: -18,
   riff: { id: 'open-chords', strength: 'hard' },
-  guitar: GUITARS[1],
+  ...playedOn(GUITARS[1]),
   chain: [
     createStage('gate', 'gate', { threshold: -60 }),
     createStage('boost', 'drive.treble-booster', { boost: 3.5, range: 6, level: -6 }),
@@ -258,7 +260,7 @@ const harbourClean: Preset = {
   tempo: 104,
   targetLufs: -18,
   riff: { id: 'funk', strength: 'normal' },
-  guitar: GUITARS[3],
+  ...playedOn(GUITARS[3]),
   chain: [
     createStage('amp', 'amp.lantern', { gain: 5, bass: 4.5, mid: 4, treble: 6, presence: 4, master: 6, sag: 25 }),
     createStage('cab', 'cabinet', { response: 'open-2x12-ribbon' }),

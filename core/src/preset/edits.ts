@@ -8,6 +8,8 @@ import { stageEdits } from './chain/stageEdits'
 import { controlEdits } from './controls/edits'
 import { forgetTargets } from './controls/forget'
 import type { EditKind, EditsOf } from './edit'
+import { guitarEdits } from './guitars/edits'
+import { forgetFits } from './guitars/forget'
 import { layerEdits } from './layers/edits'
 import { levelEdits } from './levels/edits'
 import { forgetTrim } from './levels/forget'
@@ -25,6 +27,7 @@ const kinds = {
   ...snapshotEdits,
   ...cellEdits,
   ...levelEdits,
+  ...guitarEdits,
   ...benchEdits,
   ...controlEdits,
   ...boardEdits,
@@ -35,7 +38,7 @@ const kinds = {
 }
 
 /** What each part forgets once something is gone; the order matters: switches name sources, sources name stages. */
-const FORGETS: readonly ((preset: Preset) => Preset)[] = [forgetTrim, forgetCells, forgetTargets, forgetFunctions]
+const FORGETS: readonly ((preset: Preset) => Preset)[] = [forgetTrim, forgetCells, forgetTargets, forgetFunctions, forgetFits]
 
 /** One step that a player can take and undo. `snapshot: null` means the base. New ids come with the edit, so that it is pure. */
 export type Edit =

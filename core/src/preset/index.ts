@@ -1,4 +1,4 @@
-export { blankPreset, GUITARS } from './start'
+export { blankPreset, playedOn } from './start'
 export { PRESET_FORMAT, PRESET_VERSION, presetFields, presetSchema, readPreset, type Preset } from './preset'
 export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, resumed, undo, type History } from './history'
@@ -37,7 +37,10 @@ export {
   type CellChange,
   type ResolvedStage,
 } from './snapshots/resolve'
-export { MAX_RIFF_TAKES, ROLES, type GuitarProfile, type RiffChoice, type Role } from './levels/description'
+export { MAX_GUITARS, type Fit, type HandSetting, type OwnHand, type UsedGuitar } from './guitars/description'
+export { usedGuitar } from './guitars/edits'
+export { asPlayed, GUITAR_STAGE, guitarStage, handFrom, handOf, madeHandOf, madeOn, strokeDbfs, type Hand } from './guitars/hand'
+export { MAX_RIFF_TAKES, ROLES, type RiffChoice, type Role } from './levels/description'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levels/levelling'
 export {
   clippingBehind,

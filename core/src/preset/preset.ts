@@ -7,6 +7,8 @@ import { findStage } from './chain/chain'
 import { chainField } from './chain/description'
 import { checkControls } from './controls/check'
 import { controlsField } from './controls/description'
+import { checkGuitars } from './guitars/check'
+import { guitarsFields } from './guitars/description'
 import { layersField } from './layers/description'
 import { levelFields } from './levels/description'
 import { midiPlanField } from './midi/description'
@@ -16,13 +18,14 @@ import { snapshotsField } from './snapshots/description'
 import { deviceField } from './takes/description'
 
 export const PRESET_FORMAT = 'fulgor.preset'
-export const PRESET_VERSION = 3
+export const PRESET_VERSION = 4
 
 const presetRecord = record({
   format: constant(PRESET_FORMAT),
   version: constant(PRESET_VERSION),
   ...aboutFields,
   ...levelFields,
+  ...guitarsFields,
   /** The player's device. */
   device: optional(deviceField),
   /** What it is heard together with. */
@@ -45,7 +48,7 @@ export type Preset = RecordOf<typeof presetRecord.fields>
 export const presetFields = presetRecord.fields
 
 /** What parts of a preset say of each other. */
-const CHECKS: readonly ((preset: Preset) => void)[] = [checkSnapshots, checkTrim, checkControls, checkBoard]
+const CHECKS: readonly ((preset: Preset) => void)[] = [checkSnapshots, checkTrim, checkGuitars, checkControls, checkBoard]
 
 function checkTrim(preset: Preset): void {
   if (preset.trim !== undefined && !findStage(preset, preset.trim))

@@ -2,16 +2,19 @@ import { DocumentError } from '@fulgor/core/document'
 import { describe, expect, it } from 'vitest'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
+import { GUITARS } from '@fulgor/core/guitar'
 import {
   applyEdit,
   blankPreset,
   coalescingKey,
   createLane,
   createStage,
+  findSnapshot,
   findStage,
   LANE_MODEL,
   readPreset,
   resolveStage,
+  usedGuitar,
   type Edit,
   type Preset,
 } from '.'
@@ -106,7 +109,12 @@ describe('reading, model by model', () => {
     ['notes', { notes: 'x'.repeat(10_001) }],
     ['tempo', { tempo: 400.5 }],
     ['targetLufs', { targetLufs: 0.1 }],
-    ['guitar.hardPeakDbfs', { guitar: { name: 'x', hardPeakDbfs: 1 } }],
+    ['guitars[0].a4', { guitars: [{ ...pit.guitars[0], a4: 500 }] }],
+    [
+      'guitars[0].positions[0].hard.peakDbfs',
+      { guitars: [{ ...pit.guitars[0], positions: [{ ...pit.guitars[0].positions[0], hard: { peakDbfs: 1, rmsDbfs: -9 } }] }] },
+    ],
+    ['hand.volume', { hand: { ...pit.hand, volume: 11 } }],
   ])('holds the limit of %s', (path, beyond) => {
     expect(refusal({ ...(plain(pit) as object), ...beyond }).path).toBe(path)
   })
@@ -133,7 +141,14 @@ describe('each edit', () => {
     [{ type: 'setTempo', tempo: 123 }, (p) => p.tempo, 123],
     [{ type: 'setTarget', lufs: -14 }, (p) => p.targetLufs, -14],
     [{ type: 'setRiff', riff: { id: 'lead-line', strength: 'soft' } }, (p) => p.riff.id, 'lead-line'],
-    [{ type: 'setGuitar', guitar: { name: 'Mine', hardPeakDbfs: -12 } }, (p) => p.guitar.hardPeakDbfs, -12],
+    [{ type: 'setGuitar', guitar: usedGuitar('mine', GUITARS[2]) }, (p) => [p.guitars.map((g) => g.id), p.hand.guitar], [['mine'], 'mine']],
+    [
+      { type: 'putGuitar', guitar: usedGuitar('other', GUITARS[3]) },
+      (p) => p.guitars.map((g) => g.name),
+      ['Double-cut', 'Mild single coil'],
+    ],
+    [{ type: 'setHand', snapshot: null, hand: { volume: 7 } }, (p) => p.hand.volume, 7],
+    [{ type: 'setHand', snapshot: 'storm', hand: { position: 2 } }, (p) => findSnapshot(p, 'storm')?.hand, { position: 2 }],
     [{ type: 'setParam', stage: 'amp', snapshot: null, param: 'gain', value: 7 }, (p) => findStage(p, 'amp')?.params.gain, 7],
     [{ type: 'setOn', stage: 'hall', snapshot: null, on: false }, (p) => findStage(p, 'hall')?.on, false],
     [{ type: 'removeStage', stage: 'eq' }, (p) => findStage(p, 'eq'), undefined],

@@ -1,14 +1,8 @@
 import { createStage } from './chain/chain'
-import type { GuitarProfile } from './levels/description'
+import { GUITARS } from '@fulgor/core/guitar'
+import type { GuitarProfile } from '@fulgor/core/guitar'
+import { usedGuitar } from './guitars/edits'
 import { PRESET_FORMAT, PRESET_VERSION, type Preset } from './preset'
-
-/** Shipped guitar profiles: hard strums near the ends of what pickups give (common practice, no source). */
-export const GUITARS: readonly GuitarProfile[] = [
-  { name: 'Hot humbucker', hardPeakDbfs: -7, pickup: 'bridge' },
-  { name: 'Mild humbucker', hardPeakDbfs: -11, pickup: 'bridge' },
-  { name: 'Fat single coil', hardPeakDbfs: -14, pickup: 'split' },
-  { name: 'Mild single coil', hardPeakDbfs: -19, pickup: 'middle-neck' },
-]
 
 /** A blank preset: amp, cabinet and output, one snapshot, so that it sounds at once. */
 export function blankPreset(name: string): Preset {
@@ -21,8 +15,15 @@ export function blankPreset(name: string): Preset {
     tempo: 120,
     targetLufs: -18,
     riff: { id: 'open-chords', strength: 'hard' },
-    guitar: GUITARS[0],
+    ...playedOn(GUITARS[0]),
     chain: [createStage('amp', 'amp.lantern'), createStage('cab', 'cabinet'), createStage('out', 'output')],
     snapshots: [{ id: 's1', name: 'Main', stages: {} }],
   }
 }
+
+/** A preset's guitar, which it was made on and is played on. */
+export const playedOn = (profile: GuitarProfile, id = 'made-on', kit?: string): Pick<Preset, 'guitars' | 'madeOn' | 'hand'> => ({
+  guitars: [usedGuitar(id, profile, kit)],
+  madeOn: 0,
+  hand: { guitar: id, position: 0, volume: 10, tone: 10 },
+})

@@ -44,6 +44,6 @@ describe('gain for a goal', () => {
       chain: [{ ...createStage('d', 'drive.mid-hump'), on: false }, createStage('b', 'drive.clean-boost'), createStage('a', 'amp.lantern')],
     }
     expect(gainParams(preset, preset.snapshots[0].id).map((g) => `${g.stage.id} ${g.param}`)).toEqual(['a gain', 'a master'])
-    expect(GOALS.map((g) => g.strokeDb)).toEqual([0, -5])
+    expect(GOALS.map((g) => g.stroke)).toEqual(['hard', 'normal'])
   })
 })

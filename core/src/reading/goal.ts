@@ -1,21 +1,21 @@
 import { fromTravel, modelOf, type NumberSpec } from '@fulgor/core/catalogue'
 import { clippingStages, type Preset, type StageNode } from '@fulgor/core/preset'
-import { STROKE_DB } from '@fulgor/core/riffs'
+import type { Strength } from '@fulgor/core/riffs'
 
 /** How a snapshot shall answer the hand. */
 export interface Goal {
   readonly id: 'clean' | 'edge'
   readonly words: string
-  /** Stroke that it is about, dB below a hard one. */
-  readonly strokeDb: number
+  /** Stroke that it is about. */
+  readonly stroke: Strength
   /** % of harmonics that it may not pass, or that it just reaches. */
   readonly percent: number
 }
 
 /** From 1 % on a trained ear hears it, 3 % are grit (common practice, no source). */
 export const GOALS: readonly Goal[] = [
-  { id: 'clean', words: 'Clean: a hard strum stays under 1 %', strokeDb: STROKE_DB.hard, percent: 1 },
-  { id: 'edge', words: 'Breaks up from normal picking: 3 % there', strokeDb: STROKE_DB.normal, percent: 3 },
+  { id: 'clean', words: 'Clean: a hard strum stays under 1 %', stroke: 'hard', percent: 1 },
+  { id: 'edge', words: 'Breaks up from normal picking: 3 % there', stroke: 'normal', percent: 3 },
 ]
 
 /** A value that sets how much a snapshot distorts. */

@@ -1,9 +1,10 @@
+import { GUITARS, startPosition } from '@fulgor/core/guitar'
 import { describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
-import { blankPreset, createLane, createStage, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { blankPreset, playedOn, createLane, createStage, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { Renderer } from '@fulgor/core/render'
 import { neckNotes, restingGuitar } from '@fulgor/core/riffs'
-import { gainOf, inputsOf, playedRiff, readingSignals, readSnapshot, soundOf, thdAt, type Reading } from '.'
+import { gainOf, inputsOf, playedRiff, readingSignals, readSnapshot, soundOf, thdAt, type Reading, voiceIn } from '.'
 
 const RATE = 48_000
 const renderer = new Renderer({
@@ -127,7 +128,7 @@ describe('distortion at a level', () => {
 
 describe('what a snapshot is read on', () => {
   it('is a recording’s start for a hard hand, and 11 dB softer for a soft one, as strokes are', () => {
-    const { soft, hard, rest } = readingSignals({ key: 'own', samples: tone(-12, 6) }, null, undefined, RATE)
+    const { soft, hard, rest } = readingSignals({ key: 'own', samples: tone(-12, 6) }, null, voiceIn(blankPreset('x'), null), RATE)
     expect(hard.samples).toHaveLength(4 * RATE)
     expect(20 * Math.log10(soft.samples[1000] / hard.samples[1000])).toBeCloseTo(-11, 4)
     expect(new Set([soft.key, hard.key, rest.key]).size).toBe(3)
@@ -142,11 +143,12 @@ describe('what a snapshot is read on', () => {
 
 describe('a riff as the preset plays it', () => {
   it('is as loud as the preset’s guitar, and none where the player’s own recording is played', () => {
-    const p = { ...blankPreset('x'), guitar: { name: 'hot', hardPeakDbfs: -3 } }
+    const p = { ...blankPreset('x'), ...playedOn({ ...GUITARS[0], positions: [startPosition('Hot', 'humbucker', 'bridge', -3)] }) }
     const played = playedRiff(p, null, 'hard')
-    expect(played?.gainDb).toBeCloseTo(4, 6)
+    expect(played?.voice.peaks.hard).toBe(-3)
     expect(playedRiff({ ...p, riff: { id: 'a'.repeat(64), strength: 'hard' } }, null)).toBeNull()
     const peak = played ? Math.max(...soundOf(played, RATE).map(Math.abs)) : 0
     expect(20 * Math.log10(peak)).toBeLessThan(-1)
+    expect(20 * Math.log10(peak)).toBeGreaterThan(-4.5)
   })
 })

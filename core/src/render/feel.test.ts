@@ -1,10 +1,14 @@
+import { GUITARS } from '@fulgor/core/guitar'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { averageSpectrum, bandPower, loudness } from '@fulgor/core/measure'
-import { blankPreset, createStage, GUITARS, type ChainNode, type ParamMap } from '@fulgor/core/preset'
+import { blankPreset, createStage, type ChainNode, type ParamMap } from '@fulgor/core/preset'
 import { playRiff } from '@fulgor/core/riffs'
 import { renderPreset, stageDynamics, stageFeel } from '.'
+
+/** Peak of a hard strum of a shipped guitar, dBFS. */
+const hardest = (guitar: number): number => GUITARS[guitar].positions[0].hard.peakDbfs
 
 const rate = 48_000
 const context = { quality: 'live' as const, responses: responseLibrary(rate) }
@@ -58,7 +62,7 @@ describe.each([...amps, ...drives])('the gain of $name', ({ id, set, name }) => 
 
   it('is clean or nearly in the first quarter: 10 % comes above a normal stroke of the mild single coil', () => {
     if (id === 'drive.octave-fuzz') return
-    expect(steps[0].ten).toBeGreaterThan(GUITARS[3].hardPeakDbfs - 5)
+    expect(steps[0].ten).toBeGreaterThan(hardest(3) - 5)
     if (name !== 'amp.ironwork lead') return
     // and the high-gain lead channel cleans up with soft picking at 2
     expect(steps[0].dynamics).toBeGreaterThan(6)
@@ -79,10 +83,7 @@ it.each(amps)('$name at its defaults and a closed 4×12 keeps 100–400 Hz withi
 it('all amps are within 6 LU of each other at their defaults on the mild guitar', () => {
   const levels = amps.map(({ id, set }) => {
     const chain = [createStage('a', id, set), createStage('c', 'cabinet', { response: 'closed-4x12-coil' })]
-    return (
-      loudness([through(chain, riff('open-chords', 'hard', GUITARS[3].hardPeakDbfs - GUITARS[0].hardPeakDbfs, 3))], rate).integratedLufs ??
-      -99
-    )
+    return loudness([through(chain, riff('open-chords', 'hard', hardest(3) - hardest(0), 3))], rate).integratedLufs ?? -99
   })
   expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(6)
 })

@@ -1,5 +1,5 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
-import { resolveValues, stripOf, type ChainNode, type Lane, type Preset, type ResolvedStage } from '@fulgor/core/preset'
+import { asPlayed, resolveValues, stripOf, type ChainNode, type Lane, type Preset, type ResolvedStage } from '@fulgor/core/preset'
 import { CHUNK, createBlock, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
@@ -60,8 +60,9 @@ export class Renderer {
       sound: { left, right: left, stereo: false },
       key: this.keyOf(`dry ${job.dryKey} ${job.sampleRate} ${this.context.quality}`),
     }
-    const values = resolveValues(job.preset, job.snapshot)
-    return yield* this.row(job.preset.chain, start, {
+    const preset = asPlayed(job.preset)
+    const values = resolveValues(preset, job.snapshot)
+    return yield* this.row(preset.chain, start, {
       values,
       sampleRate: job.sampleRate,
       dry: left,

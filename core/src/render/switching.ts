@@ -1,6 +1,6 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { loudness } from '@fulgor/core/measure'
-import { resolveValues, type Preset } from '@fulgor/core/preset'
+import { asPlayed, resolveValues, type Preset } from '@fulgor/core/preset'
 import { Biquad, createBlock, design, gainToDb } from '@fulgor/core/signal'
 import { Engine } from './engine'
 
@@ -63,7 +63,16 @@ export function* switchFigures(
   }
 }
 
-function run(preset: Preset, first: string, second: string, at: number, dry: Float32Array, sampleRate: number, context: BuildContext): Run {
+function run(
+  unplayed: Preset,
+  first: string,
+  second: string,
+  at: number,
+  dry: Float32Array,
+  sampleRate: number,
+  context: BuildContext,
+): Run {
+  const preset = asPlayed(unplayed)
   const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, first) }, context, sampleRate)
   const left = Float64Array.from(dry)
   const right = new Float64Array(dry.length)

@@ -1,7 +1,9 @@
 export {
+  addNoise,
   NECK_NOTE_S,
   NECK_NOTES,
   neckNotes,
+  noiseOf,
   playRiff,
   restingGuitar,
   riffOnsets,
@@ -10,9 +12,11 @@ export {
   shippedRiffs,
   STRENGTHS,
   STROKE_DB,
+  strokes,
   synthesiseRiff,
+  type GuitarNoise,
   type Performance,
   type Strength,
 } from './riffs'
-export { PICKUPS, type PickupKind } from './pickups'
-export { TUNINGS, type Tuning } from './strings'
+export { PICKUPS, pickupOf, type CoilPlace, type Pickup, type PickupKind } from './pickups'
+export { TUNINGS, type StringOffsets, type Tuning } from './strings'

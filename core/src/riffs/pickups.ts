@@ -1,7 +1,7 @@
 import { bilinear, type AnalogCoefficients } from '@fulgor/core/signal'
 
 /** One coil under the strings. */
-interface Coil {
+export interface CoilPlace {
   /** m from the bridge. */
   readonly at: number
   /** Share of the sum. */
@@ -12,7 +12,7 @@ interface Coil {
 export interface Pickup {
   readonly id: string
   readonly name: string
-  readonly coils: readonly Coil[]
+  readonly coils: readonly CoilPlace[]
   /** Length of string that a coil hears, m. */
   readonly aperture: number
   /** Series resistance and inductance of what sounds, ohm and henry. */
@@ -20,6 +20,8 @@ export interface Pickup {
   readonly inductance: number
   /** Volume and tone pots and the input side by side, ohm. */
   readonly load: number
+  /** Coil and cable, farad; {@link CAPACITANCE} unless given. */
+  readonly capacitance?: number
   /** Hum of the coils that does not cancel, full scale. */
   readonly hum: number
   /** dB that bring a hard strum of open chords to the common peak. */
@@ -27,7 +29,7 @@ export interface Pickup {
 }
 
 /** Coil and 3 m of cable, farad. Common practice, no source. */
-const CAPACITANCE = 560e-12
+export const CAPACITANCE = 560e-12
 
 /** Kinds of pickup. Places, inductances and resistances are common practice, no source; a humbucker's coils are never quite alike. */
 export const PICKUPS = [
@@ -120,8 +122,13 @@ export function positionGain({ coils, aperture }: Pick<Pickup, 'coils' | 'apertu
  * Transfer of coil, pots and cable: a voltage source behind R and L into a resistor beside a capacitor.
  * Source: Jungmann 1994 (equivalent circuit); checked against ngspice.
  */
-export function coilTransfer({ resistance, inductance, load }: Pick<Pickup, 'resistance' | 'inductance' | 'load'>): AnalogCoefficients {
-  return { b: [1, 0, 0, 0], a: [1 + resistance / load, inductance / load + resistance * CAPACITANCE, inductance * CAPACITANCE, 0] }
+export function coilTransfer({
+  resistance,
+  inductance,
+  load,
+  capacitance = CAPACITANCE,
+}: Pick<Pickup, 'resistance' | 'inductance' | 'load' | 'capacitance'>): AnalogCoefficients {
+  return { b: [1, 0, 0, 0], a: [1 + resistance / load, inductance / load + resistance * capacitance, inductance * capacitance, 0] }
 }
 
 /** Runs a string signal through coil, pots and cable, in place. The loop's end is heard first, so that it settles. */

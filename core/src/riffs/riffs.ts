@@ -1,8 +1,8 @@
 import { bessel0 } from '@fulgor/core/signal'
-import { pickupOf, throughCoil, type PickupKind } from './pickups'
+import { pickupOf, throughCoil, type Pickup, type PickupKind } from './pickups'
 import { pluckString, type Pluck } from './pluckedString'
 import { plucksOf, scores } from './scores'
-import { openHz, partialT60, type Tuning } from './strings'
+import { openHz, partialT60, type StringOffsets } from './strings'
 
 export const STRENGTHS = ['soft', 'normal', 'hard'] as const
 export type Strength = (typeof STRENGTHS)[number]
@@ -20,6 +20,14 @@ export const RIFF_PEAK_DBFS = -7
 const LEVEL = 0.187
 const HISS = 3e-5
 
+/** What a guitar gives by itself, levels as RMS in dBFS. */
+export interface GuitarNoise {
+  readonly humDbfs: number
+  /** Hz. */
+  readonly mains: 50 | 60
+  readonly hissDbfs: number
+}
+
 /** Riffs follow the preset's tempo within this range; beyond it they play at double or half time. */
 export function riffTempo(bpm: number): number {
   let tempo = bpm
@@ -35,9 +43,13 @@ export interface Performance {
   readonly bpm: number
   /** From 2 on the same notes are struck again: every stroke a little early or late, louder or softer, by another pick. */
   readonly take?: number
-  readonly pickup?: PickupKind
-  readonly tuning?: Tuning
+  readonly pickup?: PickupKind | Pickup
+  readonly tuning?: StringOffsets
+  /** Instead of what the pickup has: null for none. */
+  readonly noise?: GuitarNoise | null
 }
+
+const pickupFrom = (pickup: PickupKind | Pickup): Pickup => (typeof pickup === 'string' ? pickupOf(pickup) : pickup)
 
 /**
  * A shipped riff as a dry guitar: six plucked strings over the coils of a pickup, its circuit, hum and hiss. A hard strum of open
@@ -49,7 +61,7 @@ export function playRiff(id: string, sampleRate: number, performance: Performanc
   const score = scores.find((s) => s.id === id)
   if (!score) throw new RangeError(`There is no riff “${id}”; there are ${scores.map((s) => s.id).join(', ')}.`)
   const { strength, bpm, take = 1, tuning = 'standard' } = performance
-  const pickup = pickupOf(performance.pickup ?? 'bridge')
+  const pickup = pickupFrom(performance.pickup ?? 'bridge')
   const tempo = riffTempo(bpm)
   const frames = Math.round((score.beats * 60 * sampleRate) / tempo)
   const tail = Math.round(1.5 * sampleRate)
@@ -68,23 +80,65 @@ export function playRiff(id: string, sampleRate: number, performance: Performanc
   const out = strings.slice(0, frames)
   throughCoil(out, pickup, sampleRate)
   const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
-  for (let n = 0; n < frames; n++) {
-    out[n] = out[n] * level + noiseAt(n / sampleRate, pickup.hum, random)
-  }
+  for (let n = 0; n < frames; n++) out[n] *= level
+  const { noise = noiseOf(pickup) } = performance
+  if (noise) addNoise(out, noise, sampleRate, random)
   return out
 }
 
-/** Hiss and hum of a guitar at a time in s. */
-function noiseAt(t: number, hum: number, random: () => number): number {
-  const wave = Math.sin(2 * Math.PI * 100 * t) + 0.6 * Math.sin(2 * Math.PI * 50 * t) + 0.4 * Math.sin(2 * Math.PI * 200 * t)
-  return HISS * (random() + random() - 1) * 2 + hum * wave
+/** Shares of the mains' own frequency, its octave and double octave in what a coil picks up (common practice, no source). */
+const HUM = [0.6, 1, 0.4]
+const HUM_RMS = Math.sqrt(HUM.reduce((sum, a) => sum + a * a, 0) / 2)
+/** RMS of the sum of two even deviates from 0 to 1, less their mean. */
+const PAIR_RMS = Math.sqrt(1 / 6)
+
+/** The noise that a shipped pickup has by itself. */
+export const noiseOf = ({ hum }: Pick<Pickup, 'hum'>): GuitarNoise => ({
+  humDbfs: 20 * Math.log10(hum * HUM_RMS),
+  mains: 50,
+  hissDbfs: 20 * Math.log10(2 * HISS * PAIR_RMS),
+})
+
+/** Lays hum and hiss of a guitar under a signal, in place. */
+export function addNoise(
+  signal: Float32Array,
+  { humDbfs, mains, hissDbfs }: GuitarNoise,
+  sampleRate: number,
+  random: () => number = generator(9_241),
+): void {
+  const hum = Math.pow(10, humDbfs / 20) / HUM_RMS
+  const hiss = Math.pow(10, hissDbfs / 20) / PAIR_RMS
+  const w = (2 * Math.PI * mains) / sampleRate
+  for (let n = 0; n < signal.length; n++) {
+    const wave = HUM[1] * Math.sin(2 * w * n) + HUM[0] * Math.sin(w * n) + HUM[2] * Math.sin(4 * w * n)
+    signal[n] += hiss * (random() + random() - 1) + hum * wave
+  }
 }
 
-/** A guitar that is not played: the noise that {@link playRiff} lays under its notes, on the same pickup. */
-export function restingGuitar(seconds: number, sampleRate: number, kind: PickupKind = 'bridge'): Float32Array {
-  const random = generator(4_127)
-  const { hum } = pickupOf(kind)
-  return Float32Array.from({ length: Math.round(seconds * sampleRate) }, (_, n) => noiseAt(n / sampleRate, hum, random))
+/** A guitar that is not played: its noise alone. */
+export function restingGuitar(seconds: number, sampleRate: number, noise: GuitarNoise = noiseOf(pickupOf('bridge'))): Float32Array {
+  const rest = new Float32Array(Math.round(seconds * sampleRate))
+  addNoise(rest, noise, sampleRate, generator(4_127))
+  return rest
+}
+
+/** s of {@link strokes}. */
+const STROKES_S = 2
+
+/** The first bar of the strummed open chords without noise, on a pickup: what a guitar's level and brightness are told by. */
+export function strokes(pickup: Pickup, strength: Strength, sampleRate: number, tuning: StringOffsets = 'standard'): Float32Array {
+  const frames = Math.round(STROKES_S * sampleRate)
+  const half = new Float32Array(Math.ceil(frames / 2) + 2 * REACH)
+  const random = generator(3_571)
+  const score = scores.find((s) => s.id === 'open-chords') ?? scores[0]
+  for (const plucks of plucksOf(score, 120, Math.pow(10, STROKE_DB[strength] / 20), tuning)) {
+    const first = plucks.filter((p) => p.at < STROKES_S)
+    if (first.length > 0) pluckString(half, first, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random)
+  }
+  const out = doubled(half, frames)
+  throughCoil(out, pickup, sampleRate)
+  const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
+  return out.map((x) => x * level)
 }
 
 /** s that each of {@link neckNotes} rings. */
@@ -102,8 +156,8 @@ export const NECK_NOTES: readonly { readonly string: number; readonly fret: numb
 )
 
 /** {@link NECK_NOTES} one after another, picked normally: what shows single notes that stand out. */
-export function neckNotes(sampleRate: number, kind: PickupKind = 'bridge'): Float32Array {
-  const pickup = pickupOf(kind)
+export function neckNotes(sampleRate: number, kind: PickupKind | Pickup = 'bridge'): Float32Array {
+  const pickup = pickupFrom(kind)
   const frames = Math.round(NECK_NOTES.length * NECK_NOTE_S * sampleRate)
   const half = new Float32Array(Math.ceil(frames / 2) + 2 * REACH)
   const strength = Math.pow(10, STROKE_DB.normal / 20)
@@ -161,7 +215,7 @@ const CROSSTALK = 0.04
 const ANSWERING = 6
 
 /** Open strings answer through the bridge: their first partials as resonators on the sum. */
-function answer(strings: Float32Array, tuning: Tuning, sampleRate: number): void {
+function answer(strings: Float32Array, tuning: StringOffsets, sampleRate: number): void {
   const input = Float32Array.from(strings)
   for (let string = 0; string < 6; string++)
     for (let n = 1; n <= ANSWERING; n++) {

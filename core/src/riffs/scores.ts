@@ -1,5 +1,5 @@
 import type { Pluck } from './pluckedString'
-import { openHz, type Tuning } from './strings'
+import { openHz, type StringOffsets } from './strings'
 
 /** A note in a score: time and length in quarter notes, pitch as a fret on a string (0 = lowest). */
 interface Note {
@@ -275,7 +275,7 @@ export const scores: readonly RiffScore[] = [
 ]
 
 /** Plucks of each of the six strings, in time order. */
-export function plucksOf(score: RiffScore, bpm: number, strength: number, tuning: Tuning): Pluck[][] {
+export function plucksOf(score: RiffScore, bpm: number, strength: number, tuning: StringOffsets): Pluck[][] {
   const beat = 60 / bpm
   const strings: Pluck[][] = Array.from({ length: 6 }, () => [])
   for (const n of score.notes())

@@ -41,8 +41,13 @@ export const TUNINGS = [
 
 export type Tuning = (typeof TUNINGS)[number]['id']
 
-export const openHz = (string: number, tuning: Tuning): number =>
-  SET[string].openHz * Math.pow(2, (TUNINGS.find((t) => t.id === tuning)?.offsets[string] ?? 0) / 12)
+/** Semitones, fractions among them, that each string lies off E standard, low to high; or a named tuning. */
+export type StringOffsets = Tuning | readonly number[]
+
+const offsetOf = (string: number, tuning: StringOffsets): number =>
+  (typeof tuning === 'string' ? TUNINGS.find((t) => t.id === tuning)?.offsets[string] : tuning.at(string)) ?? 0
+
+export const openHz = (string: number, tuning: StringOffsets): number => SET[string].openHz * Math.pow(2, offsetOf(string, tuning) / 12)
 
 /** Sounding length at a fret, m. */
 export const lengthAt = (fret: number): number => SCALE_LENGTH * Math.pow(2, -fret / 12)

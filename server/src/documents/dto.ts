@@ -43,6 +43,11 @@ export class ListDto {
   @IsIn(['name', 'updated'])
   sort?: 'name' | 'updated'
 
+  /** Only what uses this of the Kit, by its id. */
+  @IsOptional()
+  @Matches(/^[A-Za-z0-9_-]{1,40}$/, { message: 'uses must be the id of something in the Kit' })
+  uses?: string
+
   /** What lies in the bin instead of what is on the shelf. */
   @IsOptional()
   @IsIn(['true', 'false'])

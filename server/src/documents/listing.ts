@@ -33,6 +33,7 @@ export async function listDocuments({ db }: Database, { kind }: Pick<DocumentKin
     sql`kind = ${kind}`,
     binned ? sql`deleted_at is not null` : sql`deleted_at is null`,
     ...searched(query.search ?? ''),
+    ...(query.uses === undefined ? [] : [sql`exists (select 1 from json_each(listed, '$.uses') where value = ${query.uses})`]),
     ...(query.tag === undefined ? [] : [sql`key in (select key from document_tags where kind = ${kind} and tag = ${query.tag})`]),
   ]
   const found = sql`select key from documents where ${sql.join(conditions, sql` and `)}`

@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
-import type { ApiError, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
+import type { ApiError, GuitarSummary, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
+import type { GuitarDocument } from '@fulgor/core/guitar'
 import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
 import { documentEndpoints } from './documents'
@@ -19,7 +20,7 @@ const asked: typeof ask = async (args, store, options) => {
   return answer
 }
 
-const TAGS = ['Shelf', 'Versions', 'Riffs', 'Responses'] as const
+const TAGS = ['Shelf', 'Versions', 'Guitars', 'GuitarVersions', 'Riffs', 'Responses'] as const
 type Tag = (typeof TAGS)[number]
 
 /** A kind's endpoints under the names that the page calls them by. */
@@ -36,12 +37,22 @@ const presetEndpoints = (of: ReturnType<typeof documentEndpoints<Preset, PresetS
   version: of.version,
 })
 
+const guitarEndpoints = (of: ReturnType<typeof documentEndpoints<GuitarDocument, GuitarSummary, Tag>>) => ({
+  guitars: of.list,
+  guitar: of.one,
+  createGuitar: of.create,
+  updateGuitar: of.update,
+  deleteGuitar: of.remove,
+  restoreGuitar: of.restore,
+})
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
   tagTypes: TAGS,
   endpoints: (build) => ({
     ...presetEndpoints(documentEndpoints<Preset, PresetSummary, Tag>(build, 'presets', 'Shelf', 'Versions')),
+    ...guitarEndpoints(documentEndpoints<GuitarDocument, GuitarSummary, Tag>(build, 'guitars', 'Guitars', 'GuitarVersions')),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
@@ -105,6 +116,13 @@ export const {
   useChangeResponsesMutation,
   useRemoveResponsesMutation,
   useRestoreResponsesMutation,
+  useGuitarsQuery,
+  useGuitarQuery,
+  useLazyGuitarQuery,
+  useCreateGuitarMutation,
+  useUpdateGuitarMutation,
+  useDeleteGuitarMutation,
+  useRestoreGuitarMutation,
   useRiffsQuery,
   useUploadRiffMutation,
   useUploadTakeMutation,

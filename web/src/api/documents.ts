@@ -10,6 +10,8 @@ export interface ListQuery {
   readonly search?: string
   readonly tag?: string
   readonly sort?: 'name' | 'updated'
+  /** Only what uses this of the Kit. */
+  readonly uses?: string
   /** What lies in the bin. */
   readonly deleted?: 'true'
 }

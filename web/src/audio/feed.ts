@@ -1,4 +1,5 @@
 import {
+  asPlayed,
   judgedDry,
   partsOf,
   resolveStage,
@@ -128,8 +129,8 @@ export class Feed {
 
   private followPlan(state: RootState, present: Preset, snapshot: string): void {
     const { saved, stage } = state.editor
-    const { side, quality, dry, judging, audition } = state.player
-    const preset = side === 'B' && saved ? saved.document : (state.player.trial?.preset ?? present)
+    const { side, quality, dry, judging, audition, source } = state.player
+    const preset = asPlayed(side === 'B' && saved ? saved.document : (state.player.trial?.preset ?? present), source === 'live')
     const held = side === 'A' && stage ? judging : 'none'
     const over = held === 'switched' ? bypassMatch(state) : null
     const ownDb = over?.at === 'own' ? over.ownDb : null

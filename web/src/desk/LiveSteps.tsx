@@ -3,6 +3,7 @@ import { writeWav } from '@fulgor/core/formats'
 import { sentenceOf, useUploadRiffMutation } from '../api/api'
 import { session } from '../audio/session'
 import { SAMPLE_RATE } from '../threads/rate'
+import { handOf } from '@fulgor/core/preset'
 import { presentPreset } from '../state/actions'
 import { notified } from '../state/notices'
 import { liveChanged } from '../state/player'
@@ -26,10 +27,13 @@ export function Level({ attempt }: { attempt: Attempt }) {
   const dispatch = useAppDispatch()
   const { player } = session
   const { live } = useAppSelector((s) => s.player)
-  const guitar = useAppSelector((s) => presentPreset(s)?.guitar)
+  const preset = useAppSelector(presentPreset)
+  const lit = useAppSelector((s) => s.editor.snapshot)
   const { raw } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   const [left, setLeft] = useState<number | null>(null)
-  if (!guitar) return null
+  if (!preset) return null
+  const hand = handOf(preset, lit)
+  const hard = hand.pickup.hard.peakDbfs
   const db = 20 * Math.log10(raw + 1e-9) + live.trim
   const calibrate = async () => {
     await player.openInput()
@@ -42,7 +46,7 @@ export function Level({ attempt }: { attempt: Attempt }) {
     const peak = player.hardestDbfs()
     if (peak < NOTHING)
       throw new Error('nothing was heard at the input. Is the right input and channel chosen, and the guitar’s volume up?')
-    const trim = Math.max(-40, Math.min(40, Math.round((guitar.hardPeakDbfs - peak) * 10) / 10))
+    const trim = Math.max(-40, Math.min(40, Math.round((hard - peak) * 10) / 10))
     dispatch(liveChanged({ hardPeakDbfs: Math.round(peak * 10) / 10, trim }))
     if (peak > -0.5)
       dispatch(notified({ kind: 'warning', text: 'The strum clipped at the interface: turn its input gain down and calibrate again.' }))
@@ -66,16 +70,10 @@ export function Level({ attempt }: { attempt: Attempt }) {
           strokeWidth="3"
           vectorEffect="non-scaling-stroke"
         />
-        <path
-          d={`M${((guitar.hardPeakDbfs + 60) / 60) * 100} 0V10`}
-          stroke="var(--lane)"
-          strokeWidth="2"
-          vectorEffect="non-scaling-stroke"
-        />
+        <path d={`M${((hard + 60) / 60) * 100} 0V10`} stroke="var(--lane)" strokeWidth="2" vectorEffect="non-scaling-stroke" />
       </svg>
       <p className="text-[11.5px] text-ink2" data-calibration={live.hardPeakDbfs ?? ''}>
-        Now {db < NOTHING ? 'silent' : `${figure(db)} dBFS`}; the mark is a hard strum of “{guitar.name}”, {figure(guitar.hardPeakDbfs, 0)}{' '}
-        dBFS.{' '}
+        Now {db < NOTHING ? 'silent' : `${figure(db)} dBFS`}; the mark is a hard strum of “{hand.profile.name}”, {figure(hard, 0)} dBFS.{' '}
         {live.hardPeakDbfs === null
           ? 'Not calibrated: amps break up earlier or later than they should.'
           : `Calibrated: your hardest strum came in at ${figure(live.hardPeakDbfs)} dBFS.`}

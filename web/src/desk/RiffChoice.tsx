@@ -1,7 +1,7 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useRef, useState, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
-import { GUITARS, type RiffChoice as Riff } from '@fulgor/core/preset'
+import type { RiffChoice as Riff } from '@fulgor/core/preset'
 import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../api/api'
 import { edit, presentPreset } from '../state/actions'
 import { notified } from '../state/notices'
@@ -9,8 +9,9 @@ import { useAppDispatch, useAppSelector } from '../state/store'
 import { figure } from '../ui/format'
 import { Chevron } from '../ui/marks'
 import { Pick } from '../ui/Pick'
-import { PICKINGS, PICKUP_CHOICES, pickupChosen, shortPickup, shortTuning, TUNING_CHOICES } from '../ui/riffWords'
+import { PICKINGS, shortTuning, TUNING_CHOICES, tuningChosen } from '../ui/riffWords'
 import { Segments } from '../ui/Segments'
+import { GuitarChoice } from './GuitarChoice'
 import { LiveInputDialog } from './LiveInput'
 
 export function RiffChoice({ whole }: { whole: boolean }) {
@@ -58,7 +59,7 @@ export function RiffChoice({ whole }: { whole: boolean }) {
       onDrop={onDrop}
     >
       <div className={`eyebrow flex flex-wrap items-baseline gap-x-2 ${whole ? '' : 'small:hidden'}`}>
-        <GuitarChoice />
+        <GuitarChoice preset={preset} />
         {shipped && <PlayedOn riff={riff} onChange={(next) => dispatch(edit({ type: 'setRiff', riff: next }))} />}
         <button type="button" className="underline underline-offset-2 hover:text-ember" onClick={() => setLive(true)}>
           {source === 'live' ? 'live now' : 'play through it'}
@@ -116,55 +117,15 @@ export function RiffChoice({ whole }: { whole: boolean }) {
   )
 }
 
-/** Pickup and tuning that the riff is played with. */
+/** Tuning that the riff is played with. */
 function PlayedOn({ riff, onChange }: { riff: Riff; onChange: (riff: Riff) => void }) {
   return (
-    <div className="flex gap-2">
-      <Pick
-        label="Pickup of the riff"
-        value={riff.pickup ?? 'guitar'}
-        options={PICKUP_CHOICES}
-        short={shortPickup}
-        onChange={(kind) => onChange(pickupChosen(riff, kind))}
-      />
-      <Pick
-        label="Tuning of the riff"
-        value={riff.tuning ?? 'standard'}
-        options={TUNING_CHOICES}
-        short={shortTuning}
-        onChange={(tuning) => onChange({ ...riff, tuning })}
-      />
-    </div>
-  )
-}
-
-/** How hot the guitar is: shipped riffs come in as loud, and breakup is told in its strokes. */
-function GuitarChoice() {
-  const dispatch = useAppDispatch()
-  const guitar = useAppSelector((s) => presentPreset(s)?.guitar)
-  if (!guitar) return null
-  const known = GUITARS.some((g) => g.name === guitar.name)
-  const options = known ? GUITARS : [guitar, ...GUITARS]
-  return (
-    <Listbox
-      value={guitar.name}
-      onChange={(name) => {
-        const next = options.find((g) => g.name === name)
-        if (next) dispatch(edit({ type: 'setGuitar', guitar: next }))
-      }}
-    >
-      <ListboxButton aria-label={`Guitar: ${guitar.name}`} title="How hot its pickup is" className="whitespace-nowrap">
-        {guitar.name}
-        <Chevron />
-      </ListboxButton>
-      <ListboxOptions modal={false} anchor="top start" className="menu">
-        {options.map((g) => (
-          <ListboxOption key={g.name} value={g.name} className="menu-item data-[selected]:font-bold">
-            {g.name}
-            <kbd>hard strum {figure(g.hardPeakDbfs, 0)} dBFS</kbd>
-          </ListboxOption>
-        ))}
-      </ListboxOptions>
-    </Listbox>
+    <Pick
+      label="Tuning of the riff"
+      value={riff.tuning ?? 'guitar'}
+      options={TUNING_CHOICES}
+      short={shortTuning}
+      onChange={(tuning) => onChange(tuningChosen(riff, tuning))}
+    />
   )
 }

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
-import { presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
+import { handOf, presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { renderingOf, riffSource } from '../threads/riffSource'
 import { SAMPLE_RATE } from '../threads/rate'
 import { renderers } from '../threads/crews'
@@ -122,13 +122,15 @@ export function TopBar() {
 
 /** What the preset is made for, where there is room to say so. */
 function MadeFor({ preset }: { preset: Preset }) {
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const hand = handOf(preset, lit)
   const id = useAppSelector((s) => s.editor.id)
   return (
     <div className="flex gap-x-5 max-[1439px]:hidden">
       <div className="max-w-[120px]">
         <div className="eyebrow">Guitar</div>
-        <div className="truncate font-medium" title={preset.guitar.name}>
-          {preset.guitar.name}
+        <div className="truncate font-medium" title={hand.profile.name}>
+          {hand.profile.name}
         </div>
       </div>
       {preset.device && (

@@ -1,6 +1,6 @@
 import type { NumberSpec } from '@fulgor/core/catalogue'
 import { applyEdit, frozen, judgedDry, resolveValues } from '@fulgor/core/preset'
-import { gainSearch, readingSignals, readSnapshot, type Found, type Reading } from '@fulgor/core/reading'
+import { gainSearch, readingSignals, readSnapshot, voiceIn, type Found, type Reading } from '@fulgor/core/reading'
 import { feelOf, Renderer, renderPreset } from '@fulgor/core/render'
 import type { Strength } from '@fulgor/core/riffs'
 import type { Task } from '../background/tasks'
@@ -23,7 +23,7 @@ export const readingTasks = {
     }
     const hand = job.riff.kind === 'shipped' ? { soft: await played('soft'), hard: await played('hard') } : null
     const reading = readSnapshot(
-      { preset, snapshot, ...readingSignals(riff, hand, preset.guitar.pickup, sampleRate), sampleRate },
+      { preset, snapshot, ...readingSignals(riff, hand, voiceIn(preset, snapshot), sampleRate), sampleRate },
       (of, id, dry) => {
         const known = dry.key === riff.key && of === preset
         const renderer = known ? rendererFor(sampleRate, quality) : (reader ??= new Renderer(context(sampleRate, quality), KEPT_BYTES))

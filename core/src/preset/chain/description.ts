@@ -26,6 +26,9 @@ export const MAX_LANES = 4
 
 /** The model of a lane's strip: not to be added by itself. */
 export const LANE_MODEL = 'lane'
+/** The model of the guitar before the chain: not to be added either. */
+export const GUITAR_MODEL = 'guitar'
+const ADDED_BY_ITSELF: readonly unknown[] = [LANE_MODEL, GUITAR_MODEL]
 
 /** The catalogue's defaults of a model. */
 export function defaultParams(model: string): ParamMap {
@@ -39,14 +42,14 @@ const defaults = new Map<string, ParamMap>()
 
 const modelField: Field<string> = {
   read(value, path) {
-    if (typeof value !== 'string' || value === LANE_MODEL || !findModel(value))
+    if (typeof value !== 'string' || ADDED_BY_ITSELF.includes(value) || !findModel(value))
       throw new DocumentError(
         path,
         typeof value === 'string' ? `there is no stage model “${value.slice(0, 60)}”.` : 'must name a stage model.',
       )
     return value
   },
-  schema: () => ({ enum: catalogue.map((m) => m.id).filter((model) => model !== LANE_MODEL) }),
+  schema: () => ({ enum: catalogue.map((m) => m.id).filter((model) => !ADDED_BY_ITSELF.includes(model)) }),
 }
 
 /** Values of the owner's model; what is missing takes the catalogue's default. */

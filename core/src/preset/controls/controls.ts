@@ -1,6 +1,7 @@
 import { modelOf, toTravel, type NumberSpec, type ParamSpec } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { findStage } from '../chain/chain'
+import { GUITAR_STAGE, guitarStage } from '../guitars/hand'
 import type { Preset } from '../preset'
 import { curveAt } from './curves'
 import type { Control, ControlTarget } from './description'
@@ -20,7 +21,7 @@ export const isLive = (target: ControlTarget, snapshot: string | null): boolean 
 
 /** What a target's parameter is: a number, a choice, or null for `on` and a macro's position. @returns undefined when it is not there */
 export function targetSpec(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined {
-  const stage = findStage(preset, target.stage)
+  const stage = target.stage === GUITAR_STAGE ? guitarStage(preset) : findStage(preset, target.stage)
   if (!stage)
     return (preset.controls ?? []).some((c) => c.id === target.stage && c.kind === 'macro') && target.param === POSITION ? null : undefined
   if (target.param === 'on') return null

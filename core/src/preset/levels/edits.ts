@@ -1,12 +1,11 @@
 import { requireStage } from '../chain/chain'
 import { edit } from '../edit'
 import { resetCell, setParam } from '../snapshots/cellEdits'
-import type { GuitarProfile, RiffChoice } from './description'
+import type { RiffChoice } from './description'
 
 export const levelEdits = {
   setTarget: edit<{ lufs: number }>((preset, { lufs }) => ({ ...preset, targetLufs: lufs }), { joins: () => '' }),
   setRiff: edit<{ riff: RiffChoice }>((preset, { riff }) => ({ ...preset, riff })),
-  setGuitar: edit<{ guitar: GuitarProfile }>((preset, { guitar }) => ({ ...preset, guitar })),
   /** What levelling turns; null: the last Output. */
   setTrim: edit<{ stage: string | null }>((preset, { stage }) => {
     const { trim: _, ...rest } = preset

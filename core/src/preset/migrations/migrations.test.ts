@@ -23,7 +23,10 @@ describe('documents of version 1', () => {
   })
 
   it('get the guitar that they were heard on', () => {
-    expect(readPreset(first).guitar).toEqual({ name: 'Hot humbucker', hardPeakDbfs: -7, pickup: 'bridge' })
+    const { guitars, hand, madeOn } = readPreset(first)
+    expect(guitars).toHaveLength(1)
+    expect(guitars[0]).toMatchObject({ name: 'Hot humbucker', positions: [{ kind: 'humbucker', place: 'bridge', hard: { peakDbfs: -7 } }] })
+    expect([hand, madeOn]).toEqual([{ guitar: guitars[0].id, position: 0, volume: 10, tone: 10 }, 0])
   })
 
   it('keep every stage, value and snapshot', () => {
@@ -50,7 +53,10 @@ describe('documents of version 1', () => {
 describe('documents of version 2', () => {
   const eq = (id: string, params: object) => ({ kind: 'stage', id, model: 'eq.parametric', on: true, params })
   const document = (chain: readonly object[]) => ({
-    ...plain({ ...readPreset(first), chain, snapshots: [{ id: 's', name: 'S', stages: {} }] }),
+    ...first,
+    guitar: { name: 'Hot humbucker', hardPeakDbfs: -7 },
+    chain,
+    snapshots: [{ id: 's', name: 'S', stages: {} }],
     version: 2,
   })
 
@@ -66,8 +72,38 @@ describe('documents of version 2', () => {
     const [a, b] = stagesOf(readPreset(document([eq('a', { lowCut: 100 }), inLane])).chain)
     expect(a.params).toMatchObject({ lowCut: 100, lowSlope: '12', highSlope: '12' })
     expect(b.params).toMatchObject({ lowSlope: '24', highSlope: '12' })
-    const now = stagesOf(readPreset({ ...document([eq('a', {})]), version: PRESET_VERSION }).chain)
+    const now = stagesOf(readPreset({ ...plain(readPreset(document([]))), chain: [eq('a', {})] }).chain)
     expect(now[0].params).toMatchObject({ lowSlope: 'off', highSlope: 'off' })
+  })
+})
+
+describe('documents of version 3', () => {
+  const document = {
+    ...last,
+    version: 3,
+    guitar: { name: 'Mild single coil', hardPeakDbfs: -19, pickup: 'middle-neck' },
+    riff: { id: 'funk', strength: 'soft', pickup: 'single' },
+    layers: undefined,
+    snapshots: last.snapshots.map((s, i) => (i === 0 ? { ...s, riff: { id: 'bends', strength: 'hard', pickup: 'neck' } } : s)),
+  }
+
+  it('have what they were played on as positions of a guitar, and what a riff had for itself in the hand', () => {
+    const preset = readPreset(plain(document))
+    const [guitar] = preset.guitars
+    expect(guitar.positions.map((p) => [p.kind, p.place])).toEqual([
+      ['two', 'middle-neck'],
+      ['single', 'neck'],
+      ['humbucker', 'neck'],
+    ])
+    expect(guitar.positions.map((p) => p.hard.peakDbfs)).toEqual([-19, -19, -19])
+    expect([preset.hand, preset.madeOn]).toEqual([{ guitar: guitar.id, position: 1, volume: 10, tone: 10 }, 1])
+    expect(preset.riff).toEqual({ id: 'funk', strength: 'soft' })
+    expect(preset.snapshots[0]).toMatchObject({ riff: { id: 'bends', strength: 'hard' }, hand: { position: 2 } })
+    expect(preset.snapshots[0].riff).not.toHaveProperty('pickup')
+  })
+
+  it('are refused by a path where their guitar is none', () => {
+    expect(() => readPreset({ ...(plain(document) as object), guitar: 7 })).toThrow('guitars[0]')
   })
 })
 

@@ -18,6 +18,7 @@ import type { ParamValue } from '@fulgor/core/signal'
 import { NOTE_VALUES } from '@fulgor/core/stage'
 import { TEMPO_RANGE } from '../about/description'
 import { benchField } from '../bench/description'
+import { snapshotHandFields } from '../guitars/description'
 import { snapshotLevelFields } from '../levels/description'
 import { snapshotTakeFields } from '../takes/description'
 import type { ParamMap } from '../values'
@@ -55,6 +56,7 @@ const snapshotRecord = record({
   id: id(),
   name: text(80),
   ...snapshotLevelFields,
+  ...snapshotHandFields,
   /** bpm, instead of the preset's. */
   tempo: optional(number(TEMPO_RANGE, { about: 'Quarter notes a minute, instead of the preset’s.' })),
   /** Note value that one tap of the player stands for; a quarter by itself. */

@@ -1,11 +1,9 @@
 import { CHUNK, type Processor, type StereoBlock } from '../base/block'
-import { Smooth } from '../base/smooth'
-import { dbToGain } from '../base/units'
 import { Biquad, design, type Section } from '../filters/biquad'
 import { circuitTransfer, type Coil, type Taper, type Wiring } from './circuit'
 import { fitted, inverseOf } from './fitted'
 
-/** The guitar as it stands before the chain: its knobs, its circuit, and what is set right for it. Ohm, henry, farad, Hz and dB. */
+/** The guitar as it stands before the chain: its knobs, its circuit, and bands that suit it to the preset. Ohm, henry, farad, Hz and dB. */
 export interface GuitarInputParams {
   readonly volume: number
   readonly tone: number
@@ -23,7 +21,6 @@ export interface GuitarInputParams {
   readonly toneTaper: Taper
   readonly cableFarad: number
   readonly inputOhm: number
-  readonly trim: number
   readonly lowHz: number
   readonly lowDb: number
   readonly bellHz: number
@@ -92,12 +89,11 @@ const FADE_CHUNKS = 2
 
 /**
  * What stands between the strings and the chain. What comes in was played with both knobs at 10: that is undone, and the circuit at the
- * wanted setting laid over it; then the trim and three bands that suit this guitar to the preset. Mono, as a guitar is.
+ * wanted setting laid over it; then three bands that suit this guitar to the preset. Mono, as a guitar is.
  */
 export class GuitarInput implements Processor<GuitarInputParams> {
   readonly latency = 0
   private sampleRate = 48_000
-  private readonly gain = new Smooth()
   private readonly bands = [new Biquad(), new Biquad(), new Biquad()]
   private readonly undo = new Circuit()
   private now = new Circuit()
@@ -115,11 +111,9 @@ export class GuitarInput implements Processor<GuitarInputParams> {
 
   prepare(sampleRate: number): void {
     this.sampleRate = sampleRate
-    this.gain.prepare(sampleRate)
   }
 
   readonly set = (p: GuitarInputParams, immediate: boolean): void => {
-    this.gain.set(dbToGain(p.trim), immediate || this.fresh)
     this.takeCircuit(p, immediate || this.fresh)
     this.flat = this.flat && p.lowDb === 0 && p.bellDb === 0 && p.highDb === 0
     design.lowShelf(this.bands[0].target, p.lowHz, p.lowDb, this.sampleRate)
@@ -130,7 +124,7 @@ export class GuitarInput implements Processor<GuitarInputParams> {
   }
 
   private takeCircuit(p: GuitarInputParams, immediate: boolean): void {
-    const { volume, tone, trim: _t, lowHz: _a, lowDb: _b, bellHz: _c, bellDb: _d, bellQ: _e, highHz: _f, highDb: _g, ...fixed } = p
+    const { volume, tone, lowHz: _a, lowDb: _b, bellHz: _c, bellDb: _d, bellQ: _e, highHz: _f, highDb: _g, ...fixed } = p
     const undoKey = JSON.stringify(fixed)
     const key = `${volume} ${tone} ${undoKey}`
     if (key === this.key) return
@@ -149,7 +143,6 @@ export class GuitarInput implements Processor<GuitarInputParams> {
   }
 
   tick(): void {
-    this.gain.tick()
     for (const band of this.bands) band.tick()
     if (this.fading > 0 && --this.fading === 0) [this.now, this.next] = [this.next, this.now]
     if (this.fading === 0 && this.pending) {
@@ -160,7 +153,7 @@ export class GuitarInput implements Processor<GuitarInputParams> {
   }
 
   process(block: StereoBlock, frames: number): void {
-    const { plain, old, gain } = this
+    const { plain, old } = this
     this.undo.process(block.left, plain, frames)
     this.now.process(plain, block.left, frames)
     if (this.fading > 0) {
@@ -171,7 +164,6 @@ export class GuitarInput implements Processor<GuitarInputParams> {
       }
     }
     if (!this.flat) for (const band of this.bands) band.process(block, frames)
-    if (gain.moving || gain.value !== 1) for (let i = 0; i < frames; i++) block.left[i] *= gain.value + (block.at + i) * gain.step
   }
 
   reset(): void {

@@ -51,7 +51,15 @@ export function useAudition(preset: Preset, stage: StageNode) {
         const weights = await errand.run(renderers, {
           task: 'weightsBefore',
           args: [job, stage.id],
-          key: JSON.stringify([now.riff, now.tempo, now.guitar, now.chain, now.snapshots.find((s) => s.id === snapshot), stage.id]),
+          key: JSON.stringify([
+            now.riff,
+            now.tempo,
+            now.guitars,
+            now.hand,
+            now.chain,
+            now.snapshots.find((s) => s.id === snapshot),
+            stage.id,
+          ]),
           home: 0,
           keep: 4,
         })

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
 import { formatValue } from '@fulgor/core/catalogue'
-import { partName, type Preset } from '@fulgor/core/preset'
+import { partName, strokeDbfs, type Preset } from '@fulgor/core/preset'
 import { gainParams, GOALS, type Goal } from '@fulgor/core/reading'
 import { Errands } from '../../background/errand'
 import { Cancelled, reasonOf } from '../../background/tasks'
@@ -29,7 +29,7 @@ export function Goals({ preset, snapshot }: { preset: Preset; snapshot: string }
         args: [
           renderingOf(preset, snapshot, 'live'),
           { stage: stage.id, param, spec },
-          preset.guitar.hardPeakDbfs + goal.strokeDb,
+          strokeDbfs(preset, snapshot, goal.stroke),
           goal.percent,
         ],
         key: null,

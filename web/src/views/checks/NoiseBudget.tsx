@@ -1,5 +1,5 @@
 import { Fragment } from 'react'
-import { findSnapshot, partName, partsOf, rowsOf, stagesOf, type Preset } from '@fulgor/core/preset'
+import { findSnapshot, partName, partsOf, rowsOf, stagesOf, strokeDbfs, type Preset } from '@fulgor/core/preset'
 import type { Reading } from '@fulgor/core/reading'
 import { openFindings, readingStale } from '../../state/readings'
 import { snapshotChosen } from '../../state/editor'
@@ -32,7 +32,7 @@ export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: st
       {reading && <Ratios preset={preset} lit={snapshot} readings={readings} />}
       {reading && <GateCost preset={preset} snapshot={snapshot} reading={reading} />}
       {reading && <Gains preset={preset} reading={reading} />}
-      {reading && <Hand preset={preset} reading={reading} />}
+      {reading && <Hand preset={preset} snapshot={snapshot} reading={reading} />}
       <Goals preset={preset} snapshot={snapshot} />
     </section>
   )
@@ -197,9 +197,9 @@ function Gains({ preset, reading }: { preset: Preset; reading: Reading }) {
 }
 
 /** Breakup and dynamics of the whole snapshot. */
-function Hand({ preset, reading }: { preset: Preset; reading: Reading }) {
+function Hand({ preset, snapshot, reading }: { preset: Preset; snapshot: string; reading: Reading }) {
   const { feel, dynamicsLu, handLu } = reading
-  const hard = preset.guitar.hardPeakDbfs
+  const hard = strokeDbfs(preset, snapshot, 'hard')
   return (
     <div className="mt-2 border-t border-rule pt-1 text-[12px]" data-hand="">
       <h3 className="font-semibold">

@@ -27,7 +27,13 @@ function numberOf(part: object): number {
 
 /** All of a layer's preset that its sound depends on. */
 const soundKey = (preset: Preset, layer: Layer, quality: Quality): string =>
-  JSON.stringify([[preset.chain, preset.snapshots, preset.guitar].map(numberOf), preset.tempo, layer.snapshot, layer.riff, quality])
+  JSON.stringify([
+    [preset.chain, preset.snapshots, preset.guitars, preset.hand].map(numberOf),
+    preset.tempo,
+    layer.snapshot,
+    layer.riff,
+    quality,
+  ])
 
 const renderJob = (preset: Preset, layer: Layer, quality: Quality, home: number): Job<RenderTasks, 'render'> => ({
   task: 'render',

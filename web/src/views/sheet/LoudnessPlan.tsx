@@ -25,7 +25,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { Pick } from '../../ui/Pick'
-import { PICKINGS, PICKUP_CHOICES, pickupChosen } from '../../ui/riffWords'
+import { PICKINGS } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
 import { NumberField } from '../../ui/NumberField'
 
@@ -146,16 +146,6 @@ function RiffLine({
             value={riff.strength}
             options={PICKINGS}
             onChange={(strength) => onChange({ ...riff, strength })}
-          />
-        </Line>
-      )}
-      {snapshot.riff && isShipped(riff.id) && (
-        <Line name="Pickup">
-          <Pick
-            label="Pickup of the snapshot"
-            value={riff.pickup ?? 'guitar'}
-            options={PICKUP_CHOICES}
-            onChange={(kind) => onChange(pickupChosen(riff, kind))}
           />
         </Line>
       )}

@@ -1,6 +1,6 @@
 import { Suspense, useMemo, useState } from 'react'
 import type { ChartKind, StageModel } from '@fulgor/core/catalogue'
-import { tempoOf, type GuitarProfile, type Preset, type StageNode } from '@fulgor/core/preset'
+import { handOf, tempoOf, type Hand, type Preset, type StageNode } from '@fulgor/core/preset'
 import { SAMPLE_RATE } from '../../threads/rate'
 import type { ChartData } from '../../threads/charts'
 import { renderers } from '../../threads/crews'
@@ -34,8 +34,9 @@ interface Props {
 
 /** What the stage does, measured on its running processor: response, level and distortion, level curve or tail. */
 export function StageChart({ stage, base, preset, model }: Props) {
-  const { guitar } = preset
-  const tempo = useAppSelector((s) => tempoOf(preset, s.editor.snapshot))
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const hand = handOf(preset, lit)
+  const tempo = tempoOf(preset, lit)
   const kinds: readonly Kind[] = NETTED.has(model.family) ? [...model.charts, 'net'] : model.charts
   const [chosen, setKind] = useState<Kind>(model.charts[0])
   const kind = chosen === 'net' ? model.charts[0] : chosen
@@ -62,7 +63,7 @@ export function StageChart({ stage, base, preset, model }: Props) {
           )}
         </Suspense>
       </div>
-      {data?.kind === 'feel' && chosen === 'feel' && <Edges data={data} guitar={guitar} />}
+      {data?.kind === 'feel' && chosen === 'feel' && <Edges data={data} hand={hand} />}
     </div>
   )
 }
@@ -99,14 +100,14 @@ function useChartData(kind: ChartKind, stage: StageNode | null, tempo: number): 
 }
 
 /** Where the tone breaks up, in level and in strokes of the chosen guitar. */
-function Edges({ data, guitar }: { data: Extract<ChartData, { kind: 'feel' }>; guitar: GuitarProfile }) {
+function Edges({ data, hand }: { data: Extract<ChartData, { kind: 'feel' }>; hand: Hand }) {
   return (
     <table className="w-full text-[11.5px]" aria-label="Edge of breakup">
       <thead>
         <tr className="text-label text-ink3">
           <th className="text-left font-normal">Breakup, THD</th>
           <th className="text-right font-normal">from input</th>
-          <th className="text-right font-normal">{guitar.name}</th>
+          <th className="text-right font-normal">{hand.profile.name}</th>
         </tr>
       </thead>
       <tbody>
@@ -114,7 +115,7 @@ function Edges({ data, guitar }: { data: Extract<ChartData, { kind: 'feel' }>; g
           <tr key={thd} className="border-t border-rule" data-edge={thd}>
             <td className="num py-0.5">{thd} %</td>
             <td className="num text-right">{inputDb === null ? 'never' : `${figure(inputDb, 0)} dBFS`}</td>
-            <td className="text-right">{inputDb === null ? '–' : pickWords(inputDb, guitar)}</td>
+            <td className="text-right">{inputDb === null ? '–' : pickWords(inputDb, hand.pickup)}</td>
           </tr>
         ))}
       </tbody>

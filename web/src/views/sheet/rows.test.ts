@@ -1,5 +1,6 @@
+import { GUITARS } from '@fulgor/core/guitar'
 import { describe, expect, it } from 'vitest'
-import { applyEdit, blankPreset, GUITARS } from '@fulgor/core/preset'
+import { applyEdit, blankPreset } from '@fulgor/core/preset'
 import { demoPresets } from '@fulgor/core/demo'
 import { pickWords } from './picks'
 import { rowName } from './rowName'
@@ -75,11 +76,11 @@ describe('strokes of a guitar', () => {
     [-50, 'any touch'],
     [0, 'harder than hard'],
   ])('%s dBFS on a hot humbucker is %s', (db, words) => {
-    expect(pickWords(db, GUITARS[0])).toBe(words)
+    expect(pickWords(db, GUITARS[0].positions[0])).toBe(words)
   })
 
   it('a mild single coil needs a harder stroke for the same level', () => {
-    expect(pickWords(-20, GUITARS[0])).toBe('soft pick')
-    expect(pickWords(-20, GUITARS[3])).toBe('hard pick')
+    expect(pickWords(-20, GUITARS[0].positions[0])).toBe('soft pick')
+    expect(pickWords(-20, GUITARS[3].positions[0])).toBe('hard pick')
   })
 })
