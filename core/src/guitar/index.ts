@@ -29,3 +29,15 @@ export { cablePf, circuitParams, coilOf, knobsTransfer, wiringOf } from './circu
 export { playOn, strokesOn, voiceOf, type Voice } from './heard'
 export { GUITARS, KIND_STARTS, PLACE_LABELS, startPosition, strokesAt } from './starts'
 export { NAMED_TUNINGS, noteHz, noteName, noteNumber, parseTuning, tuningName, tuningOffsets } from './tuning'
+export {
+  dryChannel,
+  LEAST_REST_S,
+  measuredPosition,
+  measureGuitar,
+  measureSteps,
+  UnfitRecording,
+  type GuitarMeasure,
+  type Segment,
+} from './measuring'
+export { noiseIn } from './noise'
+export type { HeardPitch } from './pitch'
