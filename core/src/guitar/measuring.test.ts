@@ -186,7 +186,9 @@ describe('what says nothing of a guitar is told so', () => {
     const gated = recording()
     gated.fill(0, 0, 2 * RATE)
     expect(warned(gated)).toContain('digital silence')
-    expect(warned(recording().map((v) => 0.4 * Math.sign(v) * Math.pow(Math.abs(v), 0.4)))).toContain('compressed or distorted')
+    const squashed = noise(12, 1e-5)
+    ;[0.05, 0.12, 0.4].forEach((level, k) => add(squashed, noise(0.8, level, k + 2), Math.round((2.5 + 3 * k) * RATE)))
+    expect(warned(squashed)).toContain('compressed or distorted')
   })
 
   it('two sides: the empty one is left out, two signals and a stereo effect are refused', () => {
