@@ -19,6 +19,11 @@ export type Unit =
   | 'pan'
   | 'mm'
   | 'deg'
+  | 'm'
+  | 'kohm'
+  | 'henry'
+  | 'nf'
+  | 'pf'
   | 'plain'
   | 'count'
 

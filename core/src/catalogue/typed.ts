@@ -213,6 +213,11 @@ function unitFactor(unit: Unit, written: string): number | null {
     pan: { '': 1, '%': 1 },
     mm: { '': 1 },
     deg: { '': 1, '°': 1, deg: 1, degrees: 1 },
+    m: { '': 1, m: 1, cm: 0.01, ft: 0.3048, feet: 0.3048 },
+    kohm: { '': 1, k: 1, kohm: 1, kω: 1, ohm: 0.001, ω: 0.001, m: 1_000, meg: 1_000, mohm: 1_000, mω: 1_000 },
+    henry: { '': 1, h: 1, mh: 0.001 },
+    nf: { '': 1, n: 1, nf: 1, p: 0.001, pf: 0.001, u: 1_000, uf: 1_000, µ: 1_000, µf: 1_000 },
+    pf: { '': 1, p: 1, pf: 1, n: 1_000, nf: 1_000 },
     plain: { '': 1 },
     count: { '': 1, x: 1 },
   }

@@ -13,6 +13,7 @@ function decimals(unit: Unit, value: number): number {
     unit === 'cents' ||
     unit === 'semitones' ||
     unit === 'mm' ||
+    unit === 'pf' ||
     unit === 'deg'
   )
     return 0
@@ -51,6 +52,11 @@ const UNIT_TEXT: Record<Exclude<Unit, 'hz' | 'pan'>, string> = {
   ratio: ': 1',
   mm: 'mm',
   deg: '°',
+  m: 'm',
+  kohm: 'kΩ',
+  henry: 'H',
+  nf: 'nF',
+  pf: 'pF',
   plain: '',
   count: '',
 }

@@ -39,6 +39,7 @@ export {
 } from './snapshots/resolve'
 export { MAX_GUITARS, type Fit, type HandSetting, type OwnHand, type UsedGuitar } from './guitars/description'
 export { usedGuitar } from './guitars/edits'
+export { chainAlone, onGuitar, onMade } from './guitars/variants'
 export { asPlayed, GUITAR_STAGE, guitarStage, handFrom, handOf, madeHandOf, madeOn, strokeDbfs, type Hand } from './guitars/hand'
 export { MAX_RIFF_TAKES, ROLES, type RiffChoice, type Role } from './levels/description'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levels/levelling'

@@ -1,8 +1,9 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
-import type { ChainNode, Positions, ResolvedStage } from '@fulgor/core/preset'
+import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
 import { CHUNK, createBlock, spreadToStereo } from '@fulgor/core/signal'
-import { buildSeries, type Registry, type Series } from './chain'
+import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
+import type { Runner } from './runner'
 
 /** A preset in one snapshot, ready to sound: plain data, so that it can be sent to another thread. */
 export interface Plan {
@@ -32,6 +33,8 @@ function shape(nodes: readonly ChainNode[]): string {
  */
 export class Engine {
   readonly latency: number
+  /** The guitar's own knobs: what side-chains hear as dry comes behind them, as at the input of a device. */
+  private readonly guitar: Runner | null
   private readonly series: Series
   private readonly block = createBlock()
   private readonly dry = new Float64Array(CHUNK)
@@ -51,17 +54,23 @@ export class Engine {
   ) {
     if (!(sampleRate >= 44_100 && sampleRate <= 96_000))
       throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
-    this.series = buildSeries(plan.chain, context, sampleRate, this.runners)
+    const first = plan.chain.at(0)
+    this.guitar = first?.id === GUITAR_STAGE ? buildNode(first, context, sampleRate, this.runners) : null
+    this.series = buildSeries(this.guitar ? plan.chain.slice(1) : plan.chain, context, sampleRate, this.runners)
     this.latency = this.series.latency
     this.takeControl(plan.control ?? null)
-    this.series.apply(this.moved(plan.values), true)
+    const values = this.moved(plan.values)
+    this.guitar?.apply(values, true)
+    this.series.apply(values, true)
     this.block.key = this.dry
   }
 
   /** Glides to other values of the same chain; delays and reverbs keep their trails. */
   setValues(values: Plan['values'], control: ControlPlan | null = null): void {
     this.takeControl(control)
-    this.series.apply(this.moved(values), false)
+    const now = this.moved(values)
+    this.guitar?.apply(now, false)
+    this.series.apply(now, false)
   }
 
   /** Sources were moved; they glide there from the next control step on. */
@@ -94,12 +103,15 @@ export class Engine {
       const at = this.position % CHUNK
       if (at === 0) {
         if (this.rack && (this.position / CHUNK) % CONTROL_CHUNKS === 0) this.control()
+        this.guitar?.tick()
         this.series.tick()
       }
       const count = Math.min(CHUNK - at, frames - done)
       block.at = at
       block.stereo = false
-      for (let i = 0; i < count; i++) block.left[i] = dry[i] = left[done + i]
+      for (let i = 0; i < count; i++) block.left[i] = left[done + i]
+      this.guitar?.process(block, count)
+      for (let i = 0; i < count; i++) dry[i] = block.left[i]
       if (this.rack) for (let i = 0; i < count; i++) this.peak = Math.max(this.peak, Math.abs(dry[i]))
       this.series.process(block, count)
       spreadToStereo(block, count)

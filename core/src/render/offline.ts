@@ -1,5 +1,14 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
-import { asPlayed, resolveValues, stripOf, type ChainNode, type Lane, type Preset, type ResolvedStage } from '@fulgor/core/preset'
+import {
+  asPlayed,
+  GUITAR_STAGE,
+  resolveValues,
+  stripOf,
+  type ChainNode,
+  type Lane,
+  type Preset,
+  type ResolvedStage,
+} from '@fulgor/core/preset'
 import { CHUNK, createBlock, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
@@ -78,6 +87,8 @@ export class Renderer {
         if (pass.passing.has(node.id)) pass.keeps = false
         const key = this.keyOf(`${tap.key} ${node.model} ${JSON.stringify(pass.values[node.id])}`)
         tap = { stage: node.id, key, sound: this.run(key, tap.sound, node, pass) }
+        // side-chains hear the guitar behind its own knobs, as at the input of a device
+        if (node.id === GUITAR_STAGE) pass.dry = tap.sound.left
         yield tap
       } else {
         const ends: Tap[] = []
@@ -161,7 +172,7 @@ const NONE: ReadonlySet<string> = new Set()
 interface Pass {
   readonly values: Record<string, ResolvedStage>
   readonly sampleRate: number
-  readonly dry: Float64Array
+  dry: Float64Array
   readonly passing: ReadonlySet<string>
   /** False from the first passing stage on. */
   keeps: boolean

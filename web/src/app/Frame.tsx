@@ -91,6 +91,9 @@ export function Frame() {
           <ViewLink to="/shelf" active={pathname === '/shelf'}>
             Shelf
           </ViewLink>
+          <ViewLink to="/kit/guitars" active={pathname.startsWith('/kit')}>
+            Kit
+          </ViewLink>
         </div>
         <div className="mt-auto border-t border-rule pt-1.5 max-[700px]:mt-0 max-[700px]:ml-auto max-[700px]:flex max-[700px]:border-0 max-[700px]:pt-0">
           <ThemeSwitch />

@@ -1,4 +1,4 @@
-import type { RouteObject } from 'react-router'
+import { Navigate, type RouteObject } from 'react-router'
 import { Frame } from './Frame'
 import { Lost } from './Lost'
 
@@ -14,6 +14,8 @@ const views = {
   board: async () => ({ Component: (await import('../views/controls/BoardPage')).BoardPage }),
   midi: async () => ({ Component: (await import('../views/controls/MidiPage')).MidiPage }),
   checks: async () => ({ Component: (await import('../views/checks/ChecksView')).ChecksView }),
+  kit: async () => ({ Component: (await import('../views/kit/KitView')).KitView }),
+  guitars: async () => ({ Component: (await import('../views/kit/GuitarsPage')).GuitarsPage }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
 
@@ -30,6 +32,14 @@ export const routes: RouteObject[] = [
     children: [
       { path: '/', lazy: views.welcome },
       { path: '/shelf', lazy: views.shelf },
+      {
+        path: '/kit',
+        lazy: views.kit,
+        children: [
+          { index: true, element: <Navigate to="/kit/guitars" replace /> },
+          { path: 'guitars/:id?', lazy: views.guitars },
+        ],
+      },
       {
         lazy: views.desk,
         children: [

@@ -5,7 +5,11 @@ export interface Notice {
   id: string
   kind: 'note' | 'warning'
   text: string
-  undo?: { type: 'shelf' } | { type: 'bringBack'; id: string; name: string } | { type: 'restoreResponses'; hashes: readonly string[] }
+  undo?:
+    | { type: 'shelf' }
+    | { type: 'bringBack'; id: string; name: string }
+    | { type: 'restoreGuitar'; id: string; name: string }
+    | { type: 'restoreResponses'; hashes: readonly string[] }
 }
 
 const notices = createSlice({

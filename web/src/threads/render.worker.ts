@@ -1,12 +1,13 @@
 import { expose } from 'comlink'
 import { threadOf } from '../background/serve'
 import { chartTasks } from './charts'
+import { guitarTasks } from './guitars'
 import { levelTasks } from './levels'
 import { measuringTasks } from './measures'
 import { playingTasks } from './playing'
 import { readingTasks } from './readings'
 
-const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks }
+const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks, ...guitarTasks }
 
 export type RenderTasks = typeof tasks
 expose(threadOf(tasks))

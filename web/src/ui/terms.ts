@@ -1,5 +1,21 @@
 /** Every measure, chart and rare word of the pages in one or two sentences, for the “?” beside it. */
 export const TERMS = {
+  guitars: [
+    'Guitars',
+    'Describe each guitar once, or better measure it. Presets are then heard through the guitar that plays them, and can be carried to another one.',
+  ],
+  strums: [
+    'Soft, normal and hard strums',
+    'Peak and mean level of strums with both knobs at 10, against the full scale of your interface. They say how far a stroke drives an amp.',
+  ],
+  knobs: [
+    'Volume and tone',
+    'What coil, pots, cable and input make of the strings. Turned down, a volume pot darkens, as the cable loads it; a treble bleed keeps the top.',
+  ],
+  tuning: [
+    'Tuning',
+    'Take a named tuning, type each string as a note (E2, B♭1), or a whole one into any string (drop D, or D2 A2 D3 G3 B3 E4). Cents shift a string off its note.',
+  ],
   sheet: [
     'Sheet',
     'The signal runs down the rows, from the guitar to the output. Each column is a snapshot; a cell is empty where it is as the base.',

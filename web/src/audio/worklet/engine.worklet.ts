@@ -190,13 +190,13 @@ class EngineProcessor extends AudioWorkletProcessor {
     const out = outputs[0]
     const frames = out[0].length
     const { dry, left, right, voice } = this
-    if (!voice) return true
     for (let start = 0; start < frames; start += FRAMES) {
       const count = Math.min(FRAMES, frames - start)
       this.readRiff(count)
       this.readInput(inputs[0] ?? [], start, count)
-      for (let i = 0; i < count; i++) left[i] = dry[i]
-      voice.process(left, right, count)
+      // without a preset the input is still heard, measured and recorded
+      for (let i = 0; i < count; i++) left[i] = right[i] = voice ? dry[i] : 0
+      voice?.process(left, right, count)
       if (this.leaving) this.mixLeaving(count)
       this.write(out, start, count)
       if (this.ping) this.runPing(out, start, count)

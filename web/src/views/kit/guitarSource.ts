@@ -1,0 +1,12 @@
+import { readGuitar, type GuitarDocument } from '@fulgor/core/guitar'
+import { api } from '../../api/api'
+import type { KitSource } from '../../state/kitEditing'
+import { store } from '../../state/store'
+
+/** Guitars on the server. */
+export const guitarSource: KitSource<GuitarDocument> = {
+  kind: 'guitar',
+  fetch: (id) => store.dispatch(api.endpoints.guitar.initiate(id, { subscribe: false, forceRefetch: true })).unwrap(),
+  store: (id, request) => store.dispatch(api.endpoints.updateGuitar.initiate({ id, ...request })).unwrap(),
+  read: readGuitar,
+}
