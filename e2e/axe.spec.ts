@@ -71,6 +71,20 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'guitars',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/guitars/demo-plank`)
+      await expect(page.locator('[data-positions]')).toBeVisible()
+    },
+  ],
+  [
+    'play it on',
+    async (page, app) => {
+      await page.goto(`${app.url}/play-on/demo-pit-main`)
+      await expect(page.locator('[data-proposals]')).toBeVisible({ timeout: 60_000 })
+    },
+  ],
+  [
     'sources',
     async (page, app) => {
       await page.goto(`${app.url}/controls/demo-pit-main`)

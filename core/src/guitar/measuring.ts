@@ -176,30 +176,33 @@ const levelOf = (strokes: readonly Stroke[]): Level => ({
 
 const moved = ({ peakDbfs, rmsDbfs }: Level, db: number): Level => ({ peakDbfs: peakDbfs + db, rmsDbfs: rmsDbfs + db })
 
-/** Places where the top is flat: at least so many samples on end at the loudest value. */
-function clippedPlaces(x: Float32Array): number[] {
-  const most = x.reduce((m, v) => Math.max(m, Math.abs(v)), 0)
-  if (most < 0.1) return []
-  const places: number[] = []
-  let run = 0
-  for (let n = 0; n < x.length; n++) {
-    const flat = Math.abs(x[n]) >= 0.998 * most && (n === 0 || Math.abs(x[n] - x[n - 1]) < 0.002 * most || run === 0)
-    run = flat ? run + 1 : 0
-    if (run === 4) places.push(n)
-  }
-  return places
-}
-
-/** Of all samples; more than that is a square wave. */
+/** Samples on end that a top must be level for to be clipped, and how level, of the loudest: a rounded top of 60 Hz is not. */
+const FLAT_RUN = 4
+const FLAT = 3e-5
+/** Of all samples in such tops; more than that is a square wave. */
 const SQUARE = 0.02
 
-function checkClipping(x: Float32Array, sampleRate: number): string | null {
-  const places = clippedPlaces(x)
-  if (places.length === 0) return null
+/** Tops that are flat: where they begin, and how many samples they hold in all. */
+function clippedTops(x: Float32Array): { places: number[]; samples: number } {
   const most = x.reduce((m, v) => Math.max(m, Math.abs(v)), 0)
-  const flat = x.reduce((count, v) => count + (Math.abs(v) >= 0.998 * most ? 1 : 0), 0)
+  const places: number[] = []
+  let samples = 0
+  if (most < 0.1) return { places, samples }
+  let run = 0
+  for (let n = 0; n < x.length; n++) {
+    const high = Math.abs(x[n]) >= 0.98 * most
+    run = high ? (run > 0 && Math.abs(x[n] - x[n - 1]) <= FLAT * most ? run + 1 : 1) : 0
+    if (run === FLAT_RUN) places.push(n)
+    if (run >= FLAT_RUN) samples += run === FLAT_RUN ? FLAT_RUN : 1
+  }
+  return { places, samples }
+}
+
+function checkClipping(x: Float32Array, sampleRate: number): string | null {
+  const { places, samples } = clippedTops(x)
+  if (places.length === 0) return null
   const first = `${(places[0] / sampleRate).toFixed(1)} s`
-  if (flat > SQUARE * x.length)
+  if (samples > SQUARE * x.length)
     throw new UnfitRecording(`is clipped to a square wave (first at ${first}): turn the interface’s input gain down and record it again.`)
   return `It clips in ${places.length} ${places.length === 1 ? 'place' : 'places'}, first at ${first}: hard strums are louder than told. Turn the input gain down.`
 }

@@ -1,6 +1,6 @@
 import { strokesOn, voiceOf } from '@fulgor/core/guitar'
 import { modelOf } from '@fulgor/core/catalogue'
-import { loudness, stageMeasures } from '@fulgor/core/measure'
+import { averageSpectrum, centroid, loudness } from '@fulgor/core/measure'
 import {
   asPlayed,
   chainAlone,
@@ -44,6 +44,8 @@ const EDGE_THD = 3
 
 const sides = ({ left, right, stereo }: Sound) => (stereo ? [left, right] : [left])
 const peakDb = (x: Float64Array): number => 20 * Math.log10(x.reduce((most, v) => Math.max(most, Math.abs(v)), 1e-9))
+const meanSquare = (signal: readonly Float64Array[]): number =>
+  signal.reduce((sum, x) => sum + x.reduce((s, v) => s + v * v, 0) / x.length, 0) / signal.length
 const rmsDb = (x: Float64Array): number => 10 * Math.log10(x.reduce((sum, v) => sum + v * v, 0) / x.length + 1e-18)
 
 /** Normal strums of the hand of a snapshot as they reach the chain: behind the knobs and what is set right for the guitar. */
@@ -110,13 +112,12 @@ export function columnOf(
     out = value.sound
     if (done) break
   }
-  const measures = stageMeasures(sides(drive), sampleRate)
   const noise = noiseOf(preset, snapshot, inputs, render, sampleRate)
   const rooms = Object.values(noise.gates).map((g) => g.thresholdDbfs - g.noiseDbfs)
   const stroke = peakDb(atTheChain(preset, snapshot, render, sampleRate))
   return {
-    driveDbfs: measures.rmsDbfs,
-    brightnessHz: measures.centroidHz,
+    driveDbfs: Math.max(-140, 10 * Math.log10(meanSquare(sides(drive)) + 1e-18)),
+    brightnessHz: centroid(averageSpectrum(sides(drive), sampleRate)),
     edgeDb: edgeDbfs === null ? null : edgeDbfs - stroke,
     noiseDbfs: noise.inDbfs,
     gateRoomDb: rooms.length === 0 ? null : Math.min(...rooms),
@@ -135,12 +136,14 @@ function noiseOf(preset: Preset, snapshot: string, inputs: Readonly<Record<strin
   const gateStages = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'gate')
   const atChain = throughGuitar(preset, snapshot, rest, render)
   const places = new Map<string, Float64Array>([['', Float64Array.from(rest.samples)]])
-  if (gateStages.length > 0)
-    for (const taps = render(preset, snapshot, rest); ;) {
-      const { value, done } = taps.next()
-      places.set(value.stage, value.sound.left)
-      if (done) break
-    }
+  // nothing behind the last gate is rendered
+  const wanted = new Set(gateStages.flatMap(({ id }) => (inputs[id] === '' ? [] : [inputs[id]])))
+  for (const taps = render(preset, snapshot, rest); wanted.size > 0;) {
+    const { value, done } = taps.next()
+    places.set(value.stage, value.sound.left)
+    wanted.delete(value.stage)
+    if (done) break
+  }
   const gates = Object.fromEntries(
     gateStages.map((stage) => {
       const { params } = values[stage.id]
@@ -154,13 +157,21 @@ function noiseOf(preset: Preset, snapshot: string, inputs: Readonly<Record<strin
 /** dB that a gate's threshold lies over the noise at least (common practice, no source). */
 export const GATE_ROOM_DB = 6
 
-/** What thresholds are to be moved by so that no gate is held open by the noise, by gate: the loudest of all snapshots counts. */
-export function proposeGates(columns: readonly Pick<TransferColumn, 'gates'>[]): Record<string, number> {
-  const moves: Record<string, number> = {}
-  for (const { gates } of columns)
-    for (const [id, { noiseDbfs, thresholdDbfs }] of Object.entries(gates)) {
-      const move = Math.ceil(noiseDbfs + GATE_ROOM_DB - thresholdDbfs)
-      if (move > 0) moves[id] = Math.max(moves[id] ?? 0, move)
+/**
+ * What thresholds are to be moved by so that the noise holds no gate open that it did not before, by gate and snapshot. Where a gate had
+ * less room than {@link GATE_ROOM_DB} as it was made, that much is enough.
+ */
+export function proposeGates(
+  made: Readonly<Record<string, Pick<TransferColumn, 'gates'>>>,
+  now: Readonly<Record<string, Pick<TransferColumn, 'gates'>>>,
+): Fit['gates'] {
+  const moves: Record<string, Record<string, number>> = {}
+  for (const [snapshot, { gates }] of Object.entries(now))
+    for (const [id, gate] of Object.entries(gates)) {
+      const before = made[snapshot].gates[id] as (typeof gates)[string] | undefined
+      const room = before ? Math.min(GATE_ROOM_DB, before.thresholdDbfs - before.noiseDbfs) : GATE_ROOM_DB
+      const move = Math.ceil(gate.noiseDbfs + room - gate.thresholdDbfs)
+      if (move > 0) moves[id] = { ...(moves[id] as Record<string, number> | undefined), [snapshot]: move }
     }
   return moves
 }
@@ -195,7 +206,7 @@ export function inputFor(
     other: beforeClipping(other, id, riffOf(other, id), render),
   }))
   const { guitar, position, profile } = handOf(other, null)
-  const peakWith = (bands: Partial<InputFit>): number => {
+  const peakWith = (bands: Pick<Fit, 'low' | 'bell' | 'high'>): number => {
     const fit: Fit = { position, trim: 0, gates: {}, trims: {}, ...bands }
     const fitted: Preset = { ...other, guitars: other.guitars.map((g) => (g.id === guitar ? { ...profile, fits: [fit] } : g)) }
     return peakDb(atTheChain(fitted, null, render, sampleRate))

@@ -3,7 +3,10 @@ import type { Fit } from '@fulgor/core/preset'
 import { design, identity, sectionsDb, type Section } from '@fulgor/core/signal'
 
 /** What is set right at the input: gain, and up to three bands. */
-export type InputFit = Pick<Fit, 'trim' | 'low' | 'bell' | 'high'>
+export type InputFit = Pick<Fit, 'trim' | 'low' | 'bell' | 'high'> & {
+  /** dB at the input where the bands are not taken. */
+  readonly trimAlone: number
+}
 
 /** Largest gain of a band and of the trim, dB: beyond that it is another guitar. */
 const MOST_DB = 12
@@ -52,7 +55,8 @@ export function proposeInput(
   const spectra = heard.map(({ made, other }) => [averageSpectrum([made], sampleRate), averageSpectrum([other], sampleRate)] as const)
   const bands = spectra.flatMap(([a, b]) => bandsBetween(a, b))
   const kept = bands.length > 3 ? worthHaving(equallyBright(fitShape(bands, sampleRate), spectra, sampleRate)) : {}
-  return { trim: tenth(held(peakDb - peakWith(kept), MOST_TRIM_DB)), ...kept }
+  const trimWith = (part: Partial<Shape>) => tenth(held(peakDb - peakWith(part), MOST_TRIM_DB))
+  return { trim: trimWith(kept), trimAlone: trimWith({}), ...kept }
 }
 
 const tenth = (db: number): number => Math.round(10 * db) / 10

@@ -5,7 +5,7 @@ import { GUITARS, startPosition } from '@fulgor/core/guitar'
 import { applyEdit, blankPreset, onGuitar, onMade, playedOn, usedGuitar, type Preset } from '@fulgor/core/preset'
 import { playedRiff, soundOf, type Dry, type RenderTaps } from '@fulgor/core/reading'
 import { Renderer } from '@fulgor/core/render'
-import { atTheChain, columnOf, edgeOfChain, fitDb, inputFor, proposeGates, proposeTrims } from '.'
+import { atTheChain, columnOf, edgeOfChain, fitDb, inputFor, proposeGates, proposeTrims, type InputFit } from '.'
 
 const RATE = 48_000
 const renderer = new Renderer({ responses: responseLibrary(RATE), quality: 'live' }, 200e6)
@@ -22,6 +22,8 @@ function riffOf(preset: Preset, snapshot: string): Dry {
   return dry
 }
 const peakDb = (x: Float64Array) => 20 * Math.log10(x.reduce((m, v) => Math.max(m, Math.abs(v)), 0))
+
+const fitOf = ({ trimAlone: _, ...input }: InputFit) => ({ ...input, gates: {}, trims: {} })
 
 /** A preset with another guitar in it. */
 const withGuitar = (preset: Preset, guitar: number): Preset =>
@@ -42,7 +44,7 @@ describe.each(demoPresets.map(({ id, preset }) => [id, preset] as const))('%s on
           render,
           RATE,
         )
-        const fitted = onGuitar(preset, 'other', at, { ...input, gates: {}, trims: {} })
+        const fitted = onGuitar(preset, 'other', at, fitOf(input))
         // all snapshots in the first position, the first one in the others
         for (const { id } of preset.snapshots.slice(0, at === 0 ? 8 : 1)) {
           const edge = edgeOfChain(preset, id, render, RATE)
@@ -65,7 +67,7 @@ describe('what is proposed', () => {
   const input = (preset: Preset, at: number) => inputFor(onMade(preset), onGuitar(preset, 'other', at, null), ['s1'], riffOf, render, RATE)
 
   it('is nothing for the same guitar', () => {
-    expect(input(twin, 0)).toEqual({ trim: 0 })
+    expect(input(twin, 0)).toEqual({ trim: 0, trimAlone: 0 })
   })
 
   it('is the difference in level alone for the same pickup that is weaker', () => {
@@ -73,8 +75,9 @@ describe('what is proposed', () => {
       type: 'putGuitar',
       guitar: usedGuitar('other', { ...GUITARS[0], positions: [startPosition('Weak', 'humbucker', 'bridge', -15.5)] }),
     })
-    const { trim, ...bands } = input(weak, 0)
+    const { trim, trimAlone, ...bands } = input(weak, 0)
     expect(trim).toBeCloseTo(8.5, 1)
+    expect(trimAlone).toBe(trim)
     expect(bands).toEqual({})
   })
 
@@ -83,15 +86,18 @@ describe('what is proposed', () => {
     const found = input(other, 1)
     for (const band of [found.low, found.bell, found.high]) expect(Math.abs(band?.db ?? 0)).toBeLessThanOrEqual(12)
     const peak = (preset: Preset) => peakDb(atTheChain(preset, null, render, RATE))
-    expect(peak(onGuitar(other, 'other', 1, { ...found, gates: {}, trims: {} }))).toBeCloseTo(peak(onMade(other)), 1)
+    expect(peak(onGuitar(other, 'other', 1, fitOf(found)))).toBeCloseTo(peak(onMade(other)), 1)
     expect(fitDb({ bell: { hz: 1_000, q: 1, db: 4 } }, 1_000, RATE)).toBeCloseTo(4, 6)
   })
 
-  it('lifts a gate over the loudest noise by 6 dB, and leaves one that has room', () => {
+  it('lifts a gate over the noise by 6 dB, in each snapshot, and leaves one that has room', () => {
     const column = (noiseDbfs: number, thresholdDbfs: number) => ({ gates: { g: { noiseDbfs, thresholdDbfs } } })
-    expect(proposeGates([column(-61.2, -58), column(-63, -58)])).toEqual({ g: 3 })
-    expect(proposeGates([column(-70, -58)])).toEqual({})
-    expect(proposeGates([{ gates: {} }])).toEqual({})
+    const made = column(-88, -58)
+    const moves = proposeGates({ s1: made, s2: made, s3: made }, { s1: column(-61.2, -58), s2: column(-63, -58), s3: column(-70, -58) })
+    expect(moves).toEqual({ g: { s1: 3, s2: 1 } })
+    // a gate that the noise nearly held open as it was made need have no more room than that
+    expect(proposeGates({ s: column(-60, -58) }, { s: column(-58, -58) })).toEqual({ g: { s: 2 } })
+    expect(proposeGates({ s: { gates: {} } }, { s: { gates: {} } })).toEqual({})
   })
 
   it('trims what is not as loud as it was made, to a tenth of a dB', () => {

@@ -32,7 +32,8 @@ export function Frame() {
   const { setOpen: setKeys } = keys
   const showKeys = useCallback(() => setKeys(true), [setKeys])
   useEffect(() => {
-    if (/^\/(sheet|bench|layers|controls|checks)\//.test(pathname) && openId) browserStorage.write(LAST, `/sheet/${openId}${search}`)
+    if (/^\/(sheet|bench|layers|controls|checks|play-on)\//.test(pathname) && openId)
+      browserStorage.write(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -44,7 +45,7 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [setFinder, setKeys])
-  const open = /^\/(?:sheet|bench|layers|controls|checks)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
+  const open = /^\/(?:sheet|bench|layers|controls|checks|play-on)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const { data } = usePresetsQuery({ sort: 'updated' })
   const there = data?.items ?? null
   const last = browserStorage.read(LAST)
@@ -79,7 +80,7 @@ export function Frame() {
           </Link>
         </div>
         <div className="flex flex-col pt-2.5 max-[700px]:flex-row max-[700px]:pt-0">
-          <ViewLink to={sheet} active={/^\/(sheet|layers|checks)/.test(pathname)}>
+          <ViewLink to={sheet} active={/^\/(sheet|layers|checks|play-on)/.test(pathname)}>
             Sheet
           </ViewLink>
           <ViewLink to={bench} active={pathname.startsWith('/bench')}>

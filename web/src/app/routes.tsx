@@ -16,6 +16,7 @@ const views = {
   checks: async () => ({ Component: (await import('../views/checks/ChecksView')).ChecksView }),
   kit: async () => ({ Component: (await import('../views/kit/KitView')).KitView }),
   guitars: async () => ({ Component: (await import('../views/kit/GuitarsPage')).GuitarsPage }),
+  playOn: async () => ({ Component: (await import('../views/playOn/PlayOnView')).PlayOnView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
 
@@ -55,6 +56,7 @@ export const routes: RouteObject[] = [
             ],
           },
           { path: '/layers/:id', lazy: views.layers },
+          { path: '/play-on/:id', lazy: views.playOn },
           { path: '/checks/:id', lazy: views.checks },
         ],
       },

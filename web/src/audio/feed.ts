@@ -107,7 +107,8 @@ export class Feed {
       this.sentPositions = state.controls.positions
       this.send({ type: 'positions', positions: actingPositions(state, history.present) })
     }
-    this.followRiff(history.present, snapshot)
+    // what is tried may be played on another guitar
+    this.followRiff((state.player.side === 'A' ? state.player.trial?.preset : null) ?? history.present, snapshot)
     const { playing, loop, mono, source, live } = state.player
     const play = `${playing} ${loop} ${mono}`
     if (play !== this.sentPlay) {

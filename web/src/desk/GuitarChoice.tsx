@@ -52,7 +52,7 @@ export function GuitarChoice({ preset }: { preset: Preset }) {
   return (
     <>
       <Pick
-        label={guitar === made.id ? 'Guitar, made on it' : `Guitar, made on ${made.name}`}
+        label="Guitar"
         value={guitar}
         options={playable.map((g) => [g.id, g.id === made.id ? `${g.name}, made on it` : g.name] as const)}
         short={() => profile.name}

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
-import { handOf, presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
+import { handOf, madeOn, presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { renderingOf, riffSource } from '../threads/riffSource'
 import { SAMPLE_RATE } from '../threads/rate'
 import { renderers } from '../threads/crews'
@@ -124,17 +124,18 @@ export function TopBar() {
 function MadeFor({ preset }: { preset: Preset }) {
   const lit = useAppSelector((s) => s.editor.snapshot)
   const hand = handOf(preset, lit)
+  const made = madeOn(preset)
   const id = useAppSelector((s) => s.editor.id)
   return (
-    <div className="flex gap-x-5 max-[1439px]:hidden">
-      <div className="max-w-[120px]">
-        <div className="eyebrow">Guitar</div>
-        <div className="truncate font-medium" title={hand.profile.name}>
-          {hand.profile.name}
-        </div>
+    <div className="flex gap-x-5 max-[1179px]:hidden">
+      <div className="max-w-[170px]">
+        <div className="eyebrow truncate">{hand.guitar === made.id ? 'Guitar' : `Guitar, made on ${made.name}`}</div>
+        <Link className="act block truncate font-medium" to={`/play-on/${id}`} title="Play it on another guitar">
+          {hand.profile.name}, {hand.position + 1}
+        </Link>
       </div>
       {preset.device && (
-        <div className="max-w-[140px]">
+        <div className="max-w-[140px] max-[1439px]:hidden">
           <div className="eyebrow">Device</div>
           <Link className="act block truncate font-medium" to={`/controls/${id}/board`} title={preset.device.name}>
             {preset.device.name}

@@ -34,10 +34,10 @@ function outlineOf(x: Float32Array): Float32Array {
   })
 }
 
-/** The sentence begins with the file where it is about one. */
+/** The sentence begins with the file that it is about. */
 const told = (name: string, error: unknown): never => {
   if (error instanceof UnfitRecording) throw new Error(`“${name}” ${error.message}`)
-  throw error
+  throw new Error(`“${name}”: ${error instanceof Error ? error.message : String(error)}`)
 }
 
 export const guitarTasks = {

@@ -6,8 +6,9 @@ import { levelTasks } from './levels'
 import { measuringTasks } from './measures'
 import { playingTasks } from './playing'
 import { readingTasks } from './readings'
+import { transferTasks } from './transfers'
 
-const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks, ...guitarTasks }
+const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks, ...guitarTasks, ...transferTasks }
 
 export type RenderTasks = typeof tasks
 expose(threadOf(tasks))

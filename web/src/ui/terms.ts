@@ -1,5 +1,13 @@
 /** Every measure, chart and rare word of the pages in one or two sentences, for the “?” beside it. */
 export const TERMS = {
+  playOn: [
+    'Play it on',
+    'The same preset on another guitar: as it was made, as it is there, and with an input trim, at most three bands in front, gates and trims that bring it back. What you keep stands beside the preset’s own values and counts only while that guitar plays.',
+  ],
+  plays: [
+    'What plays',
+    'Guitar, pickup position and knobs that the riffs are heard with. A snapshot may have its own. Knobs are typed from 0 to 10, and a source of the Controls can move them.',
+  ],
   guitars: [
     'Guitars',
     'Describe each guitar once, or better measure it. Presets are then heard through the guitar that plays them, and can be carried to another one.',

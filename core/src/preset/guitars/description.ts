@@ -19,8 +19,8 @@ const fitRecord = record({
   low: optional(shelfRecord),
   bell: optional(bellRecord),
   high: optional(shelfRecord),
-  /** dB that the thresholds of gates are moved by, by stage. */
-  gates: table(number([-60, 60])),
+  /** dB that the thresholds of gates are moved by, by stage and snapshot. */
+  gates: table(table(number([-60, 60]))),
   /** dB that snapshots are trimmed by, by snapshot. */
   trims: table(number([-30, 30])),
 })

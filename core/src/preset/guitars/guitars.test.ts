@@ -21,7 +21,7 @@ import {
 const after = (preset: Preset, ...edits: Edit[]): Preset => edits.reduce(applyEdit, preset)
 const blank = after(blankPreset('x'), { type: 'addSnapshot', snapshot: 's2', name: 'Two' })
 const other = usedGuitar('other', GUITARS[3], 'kit-1')
-const fit: Fit = { position: 1, trim: 6, low: { hz: 200, db: 2 }, gates: { gate: 5 }, trims: { s1: -1.5 } }
+const fit: Fit = { position: 1, trim: 6, low: { hz: 200, db: 2 }, gates: { gate: { s1: 5 } }, trims: { s1: -1.5 } }
 const two = after(
   blank,
   { type: 'addStage', stage: 'gate', model: 'gate', lane: null, index: 0 },
@@ -61,6 +61,7 @@ describe('what plays', () => {
     expect(played[GUITAR_STAGE].params).toMatchObject({ level: 6, lowHz: 200, lowDb: 2 })
     expect(played.gate.params.threshold).toBe(gate + 5)
     expect(Number(played.out.params.level)).toBeCloseTo(Number(resolveValues(two, 's1').out.params.level) - 1.5, 10)
+    expect(resolveValues(asPlayed(on), 's2').gate.params.threshold).toBe(gate)
     expect(resolveValues(asPlayed(on), 's2').out.params.level).toBe(resolveValues(two, 's2').out.params.level)
     expect(findStage(on, 'gate')?.params.threshold).toBe(gate)
     // in the other position nothing is kept

@@ -141,12 +141,13 @@ const differing = (base: ParamMap, own: ParamMap): ParamMap =>
 /** What a fit sets in the chain in one snapshot: thresholds of gates, and the trim. */
 function* fitted(preset: Preset, snapshot: string, fit: Fit): Generator<readonly [stage: string, params: ParamMap]> {
   for (const stage of stagesOf(preset.chain)) {
-    const move = fit.gates[stage.id]
+    const moves = fit.gates[stage.id] as Fit['gates'][string] | undefined
+    const move = moves?.[snapshot]
     if (move === undefined) continue
     yield [stage.id, { threshold: moved(stage, preset, snapshot, 'threshold', move) }]
   }
   const trim = trimOf(preset)
-  const db = fit.trims[snapshot]
+  const db = fit.trims[snapshot] as number | undefined
   if (trim && db !== undefined) yield [trim.stage.id, { [trim.param]: moved(trim.stage, preset, snapshot, trim.param, db) }]
 }
 

@@ -201,13 +201,13 @@ export function PositionPart({ guitar, position, number, onChange, onKind }: Pro
         </tbody>
       </table>
       <div className="grid grid-cols-2 gap-x-5 border-t border-rule text-[12px]">
-        <Line name="Brightness">
+        <Line name={position.centroidHz === null ? 'Brightness, model' : 'Brightness'}>
           <NumberField
             spec={quantity('hz', 'Brightness of a normal strum', [60, 12_000], 1_200)}
             value={position.centroidHz}
             className={FIELD}
             empty={{
-              word: modelled === null ? 'by the model' : `${(modelled / 1000).toFixed(2)} kHz, model`,
+              word: modelled === null ? 'model' : `${(modelled / 1000).toFixed(2)} kHz`,
               onEmpty: () => {
                 const { bands: _, ...rest } = position
                 onChange({ ...rest, centroidHz: null, from: 'typed' })
@@ -253,7 +253,7 @@ export function PositionPart({ guitar, position, number, onChange, onKind }: Pro
             onChange={(inductance) => onChange({ ...position, inductance }, 'inductance')}
           />
         </Line>
-        <Line name="Own capacitance">
+        <Line name="Capacitance">
           <NumberField
             spec={quantity('pf', 'Capacitance of the coil', positionFields.capacitance.range)}
             value={position.capacitance}

@@ -130,7 +130,7 @@ export function WiringPart(props: {
           <NumberField
             spec={quantity('m', 'Length of the cable', cableFields.metres.range)}
             value={cable.metres}
-            className={SMALL}
+            className="num w-[46px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
             before={(text) => {
               // a cable may also be told by what it has in all
               const match = /^(\d+(?:[.,]\d+)?) ?(p|pf|n|nf)$/i.exec(text.trim())
