@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander'
 import { InputError } from './input'
 import { addCheck } from './verbs/check'
 import { addFeel } from './verbs/feel'
+import { addGuitar } from './verbs/guitar'
 import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
 import { addMeasure } from './verbs/measure'
@@ -15,7 +16,7 @@ const program = new Command('fulgor')
   .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
   .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
-for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addCheck, addReference])
+for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addGuitar, addCheck, addReference])
   add(program)
 for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])
   command.exitOverride().configureOutput(program.configureOutput())

@@ -2,15 +2,21 @@ import type { Command } from 'commander'
 import { writeWav } from '@fulgor/core/formats'
 import { outputMeasures, stageMeasures } from '@fulgor/core/measure'
 import type { Preset, Snapshot } from '@fulgor/core/preset'
+import { playedRiff, soundOf } from '@fulgor/core/reading'
 import { Renderer, type Sound, type Tap } from '@fulgor/core/render'
 import { InputError, numberOption, readPresetFile, readWavFile, writeFile } from '../input'
 import { figure, print, table, fileNames } from '../output'
 import { buildContext, drySignal, qualityOption, withoutSilence, withRoom } from '../sound'
+import { onHand } from './guitar'
 import { measureJson, measureLines } from './measure'
 
 interface RenderOptions {
   preset: string
-  di: string
+  di?: string
+  guitar?: string
+  position?: string
+  volume?: string
+  tone?: string
   out: string
   snapshot?: string
   allSnapshots?: boolean
@@ -39,6 +45,15 @@ export function renderAll(renderer: Renderer, job: Parameters<Renderer['render']
   }
 }
 
+const RATE = 48_000
+
+/** A snapshot's own riff on the guitar that plays it. */
+function riffOn(file: string, preset: Preset, snapshot: Snapshot, sampleRate: number): Float32Array {
+  const played = playedRiff(preset, snapshot.id)
+  if (!played) throw new InputError(`${file}: “${snapshot.name}” plays a recording of the player; give it by --di`)
+  return soundOf(played, sampleRate)
+}
+
 const channelsOf = ({ left, right, stereo }: Sound) => (stereo ? [left, right] : [left])
 
 export function addRender(program: Command): void {
@@ -46,7 +61,11 @@ export function addRender(program: Command): void {
     .command('render')
     .description('a dry signal through a preset, as WAV, with its measures')
     .requiredOption('--preset <file>', 'preset document')
-    .requiredOption('--di <file>', 'dry signal')
+    .option('--di <file>', 'dry signal; without it the preset’s own riff')
+    .option('--guitar <file>', 'guitar document, or a shipped guitar by name; without it the preset’s own')
+    .option('--position <n>', 'pickup position of the guitar, by number or name')
+    .option('--volume <n>', 'where the guitar’s volume stands, 0 to 10')
+    .option('--tone <n>', 'where the guitar’s tone control stands, 0 to 10')
     .requiredOption('--out <file>', 'WAV to write; with --all-snapshots one file each, named after it')
     .option('--snapshot <name>', 'snapshot by name or number; without it the first one')
     .option('--all-snapshots', 'every snapshot')
@@ -55,10 +74,9 @@ export function addRender(program: Command): void {
     .option('--quality <name>', 'oversampling of clipping stages: live (4x), high (8x) or highest (16x)', 'high')
     .option('--json', 'one JSON value')
     .action((o: RenderOptions) => {
-      const preset = readPresetFile(o.preset)
-      const { dry: played, sampleRate } = drySignal(o.di, readWavFile(o.di))
-      // what rings on behind the last note is part of the sound
-      const dry = withRoom(played, sampleRate)
+      const preset = onHand(readPresetFile(o.preset), o)
+      const di = o.di === undefined ? null : drySignal(o.di, readWavFile(o.di))
+      const sampleRate = di?.sampleRate ?? RATE
       const bits = numberOption('bits', o.bits, 16, 32)
       if (bits !== 16 && bits !== 24 && bits !== 32) throw new InputError('--bits: must be 16, 24 or 32')
       const snapshots = o.allSnapshots
@@ -73,7 +91,11 @@ export function addRender(program: Command): void {
         : [o.out]
       const results = snapshots.map((snapshot, i) => {
         const taps: object[] = []
-        const whole = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey: 'di', dry, sampleRate }, (tap) => {
+        const played = di?.dry ?? riffOn(o.preset, preset, snapshot, sampleRate)
+        // what rings on behind the last note is part of the sound
+        const dry = withRoom(played, sampleRate)
+        const dryKey = di ? 'di' : JSON.stringify(playedRiff(preset, snapshot.id))
+        const whole = renderAll(renderer, { preset, snapshot: snapshot.id, dryKey, dry, sampleRate }, (tap) => {
           if (o.taps) taps.push({ stage: tap.stage, ...stageMeasures(channelsOf(tap.sound), sampleRate) })
         })
         const sound = withoutSilence(whole, played.length)
