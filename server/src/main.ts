@@ -2,13 +2,13 @@ import { mkdir } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
-import { demoGuitars, demoPresets, demoResponses } from '@fulgor/core/demo'
+import { demoGuitars, demoPlaces, demoPresets, demoResponses } from '@fulgor/core/demo'
 import { createApp } from './app'
 import { AssetStore } from './assets/store'
 import { sweep } from './assets/sweep'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
-import { guitarKind, presetKind } from '@fulgor/core/api'
+import { guitarKind, placeKind, presetKind } from '@fulgor/core/api'
 import { DocumentStore, emptyBin } from './documents/store'
 import { hasReached, reached } from './database/milestones'
 import { InspectPool } from './responses/inspectPool'
@@ -60,6 +60,8 @@ async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
   for (const { id, preset } of [...demoPresets].reverse()) if (!(await presets.has(id))) await presets.create(preset, id)
   const guitars = new DocumentStore(database, guitarKind)
   for (const { id, document } of [...demoGuitars].reverse()) if (!(await guitars.has(id))) await guitars.create(document, id)
+  const places = new DocumentStore(database, placeKind)
+  for (const { id, document } of [...demoPlaces].reverse()) if (!(await places.has(id))) await places.create(document, id)
   await take(database, assets, new InspectPool(), [...demoResponses()])
   await reached(database, 'demo')
 }

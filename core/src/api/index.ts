@@ -1,2 +1,2 @@
-export { documentField, guitarKind, KINDS, presetKind, type DocumentKind } from './kinds'
+export { documentField, guitarKind, KINDS, placeKind, presetKind, type DocumentKind } from './kinds'
 export * from './messages'

@@ -1,7 +1,8 @@
 import type { Field, Fields, Json } from '@fulgor/core/document'
 import { GUITAR_VERSION, guitarSchema, readGuitar, tuningName, type GuitarDocument } from '@fulgor/core/guitar'
+import { PLACE_VERSION, placeSchema, readPlace, type Place } from '@fulgor/core/place'
 import { PRESET_VERSION, presetSchema, readPreset, stagesOf, type Preset } from '@fulgor/core/preset'
-import { guitarListed, presetListed } from './messages'
+import { guitarListed, placeListed, presetListed } from './messages'
 
 /**
  * A kind of document: all that is needed to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
@@ -67,5 +68,19 @@ export const guitarKind: DocumentKind<GuitarDocument> = {
   list: ({ strings, positions }) => ({ tuning: tuningName(strings.map((s) => s.note)), positionCount: positions.length }),
 }
 
+export const placeKind: DocumentKind<Place> = {
+  kind: 'place',
+  path: 'places',
+  title: 'Place',
+  version: PLACE_VERSION,
+  read: readPlace,
+  schema: placeSchema,
+  name: (place) => place.name,
+  tags: () => [],
+  text: (place) => place.notes,
+  listed: placeListed,
+  list: ({ level, mono }) => ({ level, mono }),
+}
+
 /** Every kind of document that there is. */
-export const KINDS = [presetKind, guitarKind] as readonly DocumentKind[]
+export const KINDS = [presetKind, guitarKind, placeKind] as readonly DocumentKind[]

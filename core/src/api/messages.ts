@@ -1,5 +1,6 @@
 import type { ResponseReport } from '@fulgor/core/cabinet'
 import { MAX_POSITIONS } from '@fulgor/core/guitar'
+import { placeDocFields } from '@fulgor/core/place'
 import {
   choice,
   flag,
@@ -56,6 +57,14 @@ export const guitarListed = {
 }
 
 export type GuitarSummary = RecordOf<typeof summaryFields & typeof guitarListed>
+
+/** What a list tells of a listening place besides. */
+export const placeListed = {
+  level: number(placeDocFields.level.range, { about: 'dB SPL that −18 LUFS gives there.' }),
+  mono: flag(),
+}
+
+export type PlaceSummary = RecordOf<typeof summaryFields & typeof placeListed>
 
 export type PresetSummary = RecordOf<typeof summaryFields & typeof presetListed>
 

@@ -1,6 +1,7 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
-import type { ApiError, GuitarSummary, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
+import type { ApiError, GuitarSummary, PlaceSummary, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
 import type { GuitarDocument } from '@fulgor/core/guitar'
+import type { Place } from '@fulgor/core/place'
 import type { Preset } from '@fulgor/core/preset'
 import type { Draft } from 'immer'
 import { documentEndpoints } from './documents'
@@ -20,7 +21,7 @@ const asked: typeof ask = async (args, store, options) => {
   return answer
 }
 
-const TAGS = ['Shelf', 'Versions', 'Guitars', 'GuitarVersions', 'Riffs', 'Responses'] as const
+const TAGS = ['Shelf', 'Versions', 'Guitars', 'GuitarVersions', 'Places', 'PlaceVersions', 'Riffs', 'Responses'] as const
 type Tag = (typeof TAGS)[number]
 
 /** A kind's endpoints under the names that the page calls them by. */
@@ -46,6 +47,15 @@ const guitarEndpoints = (of: ReturnType<typeof documentEndpoints<GuitarDocument,
   restoreGuitar: of.restore,
 })
 
+const placeEndpoints = (of: ReturnType<typeof documentEndpoints<Place, PlaceSummary, Tag>>) => ({
+  places: of.list,
+  place: of.one,
+  createPlace: of.create,
+  updatePlace: of.update,
+  deletePlace: of.remove,
+  restorePlace: of.restore,
+})
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
@@ -53,6 +63,7 @@ export const api = createApi({
   endpoints: (build) => ({
     ...presetEndpoints(documentEndpoints<Preset, PresetSummary, Tag>(build, 'presets', 'Shelf', 'Versions')),
     ...guitarEndpoints(documentEndpoints<GuitarDocument, GuitarSummary, Tag>(build, 'guitars', 'Guitars', 'GuitarVersions')),
+    ...placeEndpoints(documentEndpoints<Place, PlaceSummary, Tag>(build, 'places', 'Places', 'PlaceVersions')),
     riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
@@ -123,6 +134,11 @@ export const {
   useUpdateGuitarMutation,
   useDeleteGuitarMutation,
   useRestoreGuitarMutation,
+  usePlacesQuery,
+  usePlaceQuery,
+  useCreatePlaceMutation,
+  useDeletePlaceMutation,
+  useRestorePlaceMutation,
   useRiffsQuery,
   useUploadRiffMutation,
   useUploadTakeMutation,

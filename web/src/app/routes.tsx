@@ -15,6 +15,7 @@ const views = {
   midi: async () => ({ Component: (await import('../views/controls/MidiPage')).MidiPage }),
   checks: async () => ({ Component: (await import('../views/checks/ChecksView')).ChecksView }),
   kit: async () => ({ Component: (await import('../views/kit/KitView')).KitView }),
+  places: async () => ({ Component: (await import('../views/kit/PlacesPage')).PlacesPage }),
   guitars: async () => ({ Component: (await import('../views/kit/GuitarsPage')).GuitarsPage }),
   playOn: async () => ({ Component: (await import('../views/playOn/PlayOnView')).PlayOnView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
@@ -39,6 +40,7 @@ export const routes: RouteObject[] = [
         children: [
           { index: true, element: <Navigate to="/kit/guitars" replace /> },
           { path: 'guitars/:id?', lazy: views.guitars },
+          { path: 'places/:id?', lazy: views.places },
         ],
       },
       {

@@ -15,7 +15,7 @@ import { dbToGain, type StereoResponse } from '@fulgor/core/signal'
 import type { Crew } from '../background/crew'
 import { reasonOf } from '../background/tasks'
 import { actingPositions } from '../state/controls'
-import { playerFailed, playingChanged } from '../state/player'
+import { playerFailed, playingChanged, type ListeningPlace } from '../state/player'
 import type { BypassMatch } from '../state/measures'
 import type { RootState, Store } from '../state/store'
 import { withAudition } from './audition'
@@ -62,6 +62,7 @@ export class Feed {
   private sentPositions: object = {}
   private sentSource = ''
   private sentTuner = false
+  private sentPlace: ListeningPlace | null = null
 
   /** @param onTuner the tuner was switched: what it heard is of before */
   constructor(
@@ -80,6 +81,7 @@ export class Feed {
     this.sentRiff = this.sentPlay = this.sentSource = ''
     this.sentPositions = {}
     this.sentTuner = false
+    this.sentPlace = null
     this.to = to
     this.follow()
   }
@@ -119,6 +121,11 @@ export class Feed {
       this.sentTuner = state.board.tuner
       this.send({ type: 'tuner', on: state.board.tuner })
       this.onTuner()
+    }
+    const { place } = state.player
+    if (place !== this.sentPlace) {
+      this.sentPlace = place
+      this.send({ type: 'place', taps: place ? place.taps : null, mono: place?.mono ?? false })
     }
     const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
     const key = JSON.stringify(from)

@@ -3,7 +3,10 @@ import { useState, useSyncExternalStore } from 'react'
 import { type Quality } from '@fulgor/core/signal'
 import { session } from '../audio/session'
 import { monoChanged, qualityChosen } from '../state/player'
+import { usePlacesQuery } from '../api/api'
+import { listenThrough } from '../state/places'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { Pick } from '../ui/Pick'
 import { Explain } from '../ui/Explain'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
 import { MoreButton } from '../ui/MoreButton'
@@ -50,7 +53,10 @@ export function PlayerBar() {
         <div className="flex items-center">
           <div>
             <MonoCheck onChange={(on) => dispatch(monoChanged(on))} />
-            <Finer />
+            <div className="flex gap-1.5">
+              <Finer />
+              <PlaceChoice />
+            </div>
           </div>
           <Explain term="heard" className="-mx-1.5" />
         </div>
@@ -99,11 +105,33 @@ function Position() {
   )
 }
 
+const AS_IT_COMES = 'as-it-comes'
+
+/** Through which place the player listens. */
+function PlaceChoice() {
+  const dispatch = useAppDispatch()
+  const place = useAppSelector((s) => s.player.place)
+  const { data } = usePlacesQuery({ sort: 'name' })
+  const places = data?.items ?? []
+  return (
+    <Pick
+      label="Listening place"
+      value={place?.id ?? AS_IT_COMES}
+      options={[[AS_IT_COMES, 'As it comes'] as const, ...places.map((p) => [p.id, `As at ${p.name}`] as const)]}
+      short={() => place?.name ?? 'Place'}
+      className={`max-w-[64px] ${place ? 'font-semibold text-ember' : ''}`}
+      onChange={(id) => void dispatch(listenThrough(id === AS_IT_COMES ? null : id))}
+    />
+  )
+}
+
 const QUALITIES: readonly (readonly [Quality, string])[] = [
   ['live', 'Live quality, 4×'],
   ['high', 'High quality, 8×'],
   ['highest', 'Highest, 16×'],
 ]
+
+const SHORT: Record<Quality, string> = { live: 'Live, 4×', high: 'High, 8×', highest: '16×' }
 
 /** How finely clipping stages are oversampled, for what is heard and measured. */
 function Finer() {
@@ -117,7 +145,7 @@ function Finer() {
           title="Oversampling of all clipping stages"
           className="min-h-6 font-medium whitespace-nowrap"
         >
-          {QUALITIES.find(([id]) => id === quality)?.[1]}
+          {SHORT[quality]}
           <Chevron />
         </ListboxButton>
         <ListboxOptions modal={false} anchor="top end" className="menu">

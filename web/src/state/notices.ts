@@ -9,6 +9,7 @@ export interface Notice {
     | { type: 'shelf' }
     | { type: 'bringBack'; id: string; name: string }
     | { type: 'restoreGuitar'; id: string; name: string }
+    | { type: 'restorePlace'; id: string; name: string }
     | { type: 'restoreResponses'; hashes: readonly string[] }
 }
 

@@ -36,6 +36,14 @@ export interface Trial {
   readonly gainDb: number
 }
 
+/** A place as it is heard. */
+export interface ListeningPlace {
+  readonly id: string
+  readonly name: string
+  readonly mono: boolean
+  readonly taps: Float64Array
+}
+
 export interface PlayerState {
   playing: boolean
   loop: boolean
@@ -45,6 +53,8 @@ export interface PlayerState {
   mono: boolean
   quality: Quality
   judging: Judging
+  /** The place that is listened through; null: as it comes. Never in an export. */
+  place: ListeningPlace | null
   /** All modulation, delay and reverb silent. */
   dry: boolean
   source: 'riff' | 'live'
@@ -78,6 +88,7 @@ const initialState: PlayerState = {
   loop: true,
   side: 'A',
   mono: false,
+  place: null,
   judging: 'none',
   dry: false,
   source: 'riff',
@@ -107,6 +118,9 @@ const player = createSlice({
     },
     monoChanged(state, { payload }: PayloadAction<boolean>) {
       state.mono = payload
+    },
+    placeChosen(state, { payload }: PayloadAction<ListeningPlace | null>) {
+      state.place = castDraft(payload)
     },
     qualityChosen(state, { payload }: PayloadAction<Quality>) {
       state.quality = payload
@@ -143,6 +157,7 @@ export const {
   loopChanged,
   sideChosen,
   monoChanged,
+  placeChosen,
   qualityChosen,
   judgingChanged,
   dryChanged,

@@ -12,7 +12,7 @@ export const TUNING_CHOICES: readonly (readonly [Tuning | 'guitar', string])[] =
 /** The same in two words at most, for the player bar. */
 export const shortTuning = (tuning: Tuning | 'guitar'): string =>
   ({
-    guitar: 'own tuning',
+    guitar: 'tuning',
     standard: 'E',
     'half-down': 'E\u266d',
     'drop-d': 'drop D',

@@ -8,6 +8,10 @@ export const TERMS = {
     'What plays',
     'Guitar, pickup position and knobs that the riffs are heard with. A snapshot may have its own. Knobs are typed from 0 to 10, and a source of the Controls can move them.',
   ],
+  places: [
+    'Places',
+    'How loud −18 LUFS is there, whether both sides are summed, and what room and loudspeakers do. Louder brings lows forward (equal-loudness contours): what was even at home is not even there.',
+  ],
   guitars: [
     'Guitars',
     'Describe each guitar once, or better measure it. Presets are then heard through the guitar that plays them, and can be carried to another one.',

@@ -1,6 +1,6 @@
 import { LoudnessMeter } from '@fulgor/core/measure'
 import { Engine, sameStructure, type Plan } from '@fulgor/core/render'
-import type { Quality, ResponseSource } from '@fulgor/core/signal'
+import { Convolver, type Quality, type ResponseSource } from '@fulgor/core/signal'
 import { chirp } from './chirp'
 import type { EngineOptions, FromWorklet, ToWorklet } from './messages'
 import { reasonOf } from '../../background/tasks'
@@ -55,6 +55,9 @@ class EngineProcessor extends AudioWorkletProcessor {
   private playing = false
   private loop = true
   private mono = false
+  /** The listening place, behind everything that is measured. */
+  private hearing: readonly [Convolver, Convolver] | null = null
+  private placeMono = false
   private feed = 0
   private gain = 1
   private gainTarget = 1
@@ -136,6 +139,10 @@ class EngineProcessor extends AudioWorkletProcessor {
         this.heard = message.on ? new Float32Array(TUNER_SAMPLES) : null
         this.sinceHeard = 0
         break
+      case 'place':
+        this.placeMono = message.mono
+        this.hearing = message.taps ? [new Convolver(message.taps), new Convolver(message.taps)] : null
+        break
       case 'ping':
         this.ping = { at: 0, sound: chirp(sampleRate), heard: new Float32Array(Math.round(PING * sampleRate)) }
     }
@@ -199,6 +206,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       voice?.process(left, right, count)
       if (this.leaving) this.mixLeaving(count)
       this.write(out, start, count)
+      this.hearThere(out, start, count)
       if (this.ping) this.runPing(out, start, count)
     }
     this.report(frames)
@@ -298,6 +306,20 @@ class EngineProcessor extends AudioWorkletProcessor {
       if (r > this.peaks.right || -r > this.peaks.right) this.peaks.right = Math.abs(r)
     }
     this.meter.process(left, right, count)
+  }
+
+  /** Lays the listening place over what goes out: meters tell of the preset, not of the room. */
+  private hearThere(out: Float32Array[], start: number, count: number): void {
+    const { hearing, left, right } = this
+    if (!hearing && !this.placeMono) return
+    const second = out.length > 1 ? out[1] : out[0]
+    if (this.placeMono) for (let i = 0; i < count; i++) left[i] = right[i] = 0.5 * (left[i] + right[i])
+    hearing?.[0].process(left, count)
+    hearing?.[1].process(right, count)
+    for (let i = 0; i < count; i++) {
+      out[0][start + i] = left[i]
+      second[start + i] = right[i]
+    }
   }
 
   /** The chirp alone goes out while it is measured. */

@@ -29,6 +29,8 @@ export type ToWorklet =
   | { type: 'record'; on: boolean; both?: boolean }
   /** Mutes the output and sends what the engine hears to the tuner, ten times a second. */
   | { type: 'tuner'; on: boolean }
+  /** What is heard is heard as at a place: its response, both sides summed or not; null takes it away. */
+  | { type: 'place'; taps: Float64Array | null; mono: boolean }
   /** Sends a short chirp out and what comes in meanwhile back. */
   | { type: 'ping' }
 

@@ -5,7 +5,10 @@ import { Explain } from '../../ui/Explain'
 import { Overlays } from '../../ui/Overlays'
 import type { Term } from '../../ui/terms'
 
-const PAGES = [['guitars', 'Guitars']] as const
+const PAGES = [
+  ['guitars', 'Guitars'],
+  ['places', 'Places'],
+] as const
 
 /** What the player owns: guitars, and where and what they are heard with. */
 export function KitView() {

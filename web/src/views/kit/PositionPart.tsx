@@ -201,10 +201,11 @@ export function PositionPart({ guitar, position, number, onChange, onKind }: Pro
         </tbody>
       </table>
       <div className="grid grid-cols-2 gap-x-5 border-t border-rule text-[12px]">
-        <Line name={position.centroidHz === null ? 'Brightness, model' : 'Brightness'}>
+        <Line name="Brightness">
           <NumberField
             spec={quantity('hz', 'Brightness of a normal strum', [60, 12_000], 1_200)}
             value={position.centroidHz}
+            title={position.centroidHz === null ? 'By the string model; measured or typed it counts instead' : undefined}
             className={FIELD}
             empty={{
               word: modelled === null ? 'model' : `${(modelled / 1000).toFixed(2)} kHz`,

@@ -9,14 +9,18 @@ const TICKS = [-100, -80, -60, -40, -20, 0]
 /** Every position on one scale: noise at rest, soft, normal and hard strums from mean level to peak, and brightness. */
 export function Positions({ guitar, chosen, onChoose }: { guitar: GuitarProfile; chosen: number; onChoose: (index: number) => void }) {
   return (
-    <div className="mt-1" data-positions="">
-      <div className="grid grid-cols-[142px_minmax(0,1fr)_92px] gap-x-3 border-b border-rule2 text-axis text-ink3">
+    <div className="@container mt-1" data-positions="">
+      <div className="grid grid-cols-[132px_minmax(0,1fr)_78px] @min-[560px]:grid-cols-[142px_minmax(0,1fr)_92px] gap-x-3 border-b border-rule2 text-axis text-ink3">
         <span />
         <span>
-          level, dBFS: noise at rest, then each bar from mean level (RMS) to peak
+          level, dBFS: noise at rest, bars from RMS to peak
           <span className="relative block h-[14px]">
             {TICKS.map((db) => (
-              <span key={db} className="num absolute -translate-x-1/2" style={{ left: `${100 * levelShare(db)}%` }}>
+              <span
+                key={db}
+                className={`num absolute -translate-x-1/2 ${db % 50 === 0 ? '' : 'hidden @min-[560px]:inline'}`}
+                style={{ left: `${100 * levelShare(db)}%` }}
+              >
                 {figure(db, 0)}
               </span>
             ))}
@@ -52,7 +56,7 @@ function Row(props: { guitar: GuitarProfile; position: PickupPosition; number: n
       onClick={onChoose}
       data-position={number}
       title={`${position.name}: hard strum ${figure(position.hard.peakDbfs)} dBFS peak, ${figure(position.hard.rmsDbfs)} dBFS RMS; at rest ${figure(noise)} dBFS`}
-      className={`relative grid w-full grid-cols-[142px_minmax(0,1fr)_92px] items-center gap-x-3 border-b border-rule py-1 text-left ${chosen ? 'bg-deep' : 'hover:bg-deep'}`}
+      className={`relative grid w-full grid-cols-[132px_minmax(0,1fr)_78px] @min-[560px]:grid-cols-[142px_minmax(0,1fr)_92px] items-center gap-x-3 border-b border-rule py-1 text-left ${chosen ? 'bg-deep' : 'hover:bg-deep'}`}
     >
       {chosen && <span className="absolute inset-y-0 left-0 w-[3px] bg-ember" />}
       <span className="min-w-0 pl-2">
@@ -74,7 +78,7 @@ function Row(props: { guitar: GuitarProfile; position: PickupPosition; number: n
         <span className={`absolute inset-y-[6px] w-[2px] ${tone}`} style={{ left: `${100 * levelShare(noise)}%` }} />
         {chosen && (
           <span
-            className="absolute top-[3px] pl-1.5 text-[10.5px] leading-[14px] whitespace-nowrap"
+            className="absolute top-[3px] hidden pl-1.5 text-[10.5px] @min-[560px]:block leading-[14px] whitespace-nowrap"
             style={{ left: `${100 * levelShare(noise)}%` }}
           >
             {hums ? `hum ${position.mains} Hz` : 'hiss'}
@@ -90,7 +94,7 @@ function Row(props: { guitar: GuitarProfile; position: PickupPosition; number: n
         ))}
         {chosen && (
           <span
-            className="num absolute top-[20px] pl-1 text-[10.5px] leading-[12px] font-semibold whitespace-nowrap"
+            className="num absolute top-[20px] hidden pl-1 @min-[560px]:block text-[10.5px] leading-[12px] font-semibold whitespace-nowrap"
             style={
               position.hard.peakDbfs > -14
                 ? { right: `${100 - 100 * levelShare(position.hard.rmsDbfs) + 1}%` }

@@ -24,7 +24,7 @@ export function HandPart({ preset, lit }: { preset: Preset; lit: string }) {
   return (
     <section
       aria-label="What plays"
-      className="min-h-0 min-w-0 overflow-auto border-l border-rule2 px-4 py-2 text-[12px] max-[1100px]:border-t max-[1100px]:border-l-0"
+      className="hands min-h-0 min-w-0 overflow-auto border-l border-rule2 px-4 py-2 text-[12px] max-[1100px]:border-t max-[1100px]:border-l-0"
     >
       <h2 className="text-section font-bold">
         What plays <Explain term="plays" />

@@ -16,9 +16,9 @@ export function LoudnessTable({ preset, transfer, ticks }: { preset: Preset; tra
               {transfer.wholeMs === null ? (transfer.ms === null ? 'LUFS' : 'LUFS, first 4 s; the whole riff comes') : 'LUFS over the riff'}
             </span>
           </th>
-          <th className="w-[104px]" />
-          <th className="w-[104px]" />
-          <th className="w-[104px]" />
+          <th className="w-[104px] text-right text-label font-normal text-ink3">as made</th>
+          <th className="w-[104px] text-right text-label font-normal text-ink3">as it is</th>
+          <th className="w-[104px] text-right text-label font-normal text-ink3">corrected</th>
           <th className="pl-4 text-right text-label font-normal text-ink3">−6 … 0 … +6 LU</th>
         </tr>
       </thead>

@@ -1,0 +1,16 @@
+export { bandsDb, comparePlaces, differenceWords, hearThere, proposeCorrection, type PlaceDifference } from './compare'
+export {
+  MAX_PLACE_BANDS,
+  PLACE_FORMAT,
+  PLACE_LUFS,
+  PLACE_VERSION,
+  placeBandFields,
+  placeDocFields,
+  PLACES_TO_BEGIN,
+  placeSchema,
+  readPlace,
+  type Place,
+  type PlaceBand,
+} from './description'
+export { CONTOUR_HZ, contour, louderBalance, PHON_RANGE } from './equalLoudness'
+export { allowedHours, LIMIT_DBA } from './exposure'

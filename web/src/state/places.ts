@@ -1,0 +1,36 @@
+import { hearThere, type Place } from '@fulgor/core/place'
+import { api, sentenceOf } from '../api/api'
+import { browserStorage } from '../storage/storage'
+import { SAMPLE_RATE } from '../threads/rate'
+import { notified } from './notices'
+import { placeChosen } from './player'
+import type { Thunk } from './store'
+
+const HERE = 'fulgor.here'
+
+/** Id of the place that the player sits at; null: never said. Goes with the machine, and is kept in this browser. */
+export const hereId = (): string | null => browserStorage.read(HERE)
+export const sitHere = (id: string): void => void browserStorage.write(HERE, id)
+
+/** Listens through a place, as it is heard from where one sits; null: as it comes. */
+export const listenThrough =
+  (id: string | null): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    if (id === null) {
+      dispatch(placeChosen(null))
+      return
+    }
+    const fetch = (of: string) => dispatch(api.endpoints.place.initiate(of, { subscribe: false, forceRefetch: true }))
+    const there = await fetch(id)
+    const sits = hereId()
+    const here = sits === null || sits === id ? null : (await fetch(sits)).data
+    if (!there.data) {
+      dispatch(placeChosen(null))
+      dispatch(notified({ kind: 'warning', text: `The place is not to be had: ${sentenceOf(there.error)}` }))
+      return
+    }
+    const place: Place = there.data.document
+    // without a place of one's own only what the other one does to the sound is heard
+    const from: Place = here?.document ?? { ...place, response: [], correction: null }
+    dispatch(placeChosen({ id, name: place.name, mono: place.mono, taps: hearThere(from, place, SAMPLE_RATE) }))
+  }
