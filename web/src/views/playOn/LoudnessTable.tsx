@@ -10,16 +10,16 @@ export function LoudnessTable({ preset, transfer, ticks }: { preset: Preset; tra
     <table className="mt-2 w-full table-fixed text-[12px]" aria-label="Loudness of every snapshot">
       <thead>
         <tr className="border-b border-ink">
-          <th className="w-[250px] text-left font-semibold">
+          <th className="w-[44%] text-left @min-[700px]:w-[250px] font-semibold">
             Loudness of every snapshot{' '}
             <span className="text-[11px] font-normal text-ink3">
               {transfer.wholeMs === null ? (transfer.ms === null ? 'LUFS' : 'LUFS, first 4 s; the whole riff comes') : 'LUFS over the riff'}
             </span>
           </th>
-          <th className="w-[104px] text-right text-label font-normal text-ink3">as made</th>
-          <th className="w-[104px] text-right text-label font-normal text-ink3">as it is</th>
-          <th className="w-[104px] text-right text-label font-normal text-ink3">corrected</th>
-          <th className="pl-4 text-right text-label font-normal text-ink3">−6 … 0 … +6 LU</th>
+          <th className="w-[72px] @min-[700px]:w-[104px] text-right text-label font-normal text-ink3">as made</th>
+          <th className="w-[72px] @min-[700px]:w-[104px] text-right text-label font-normal text-ink3">as it is</th>
+          <th className="w-[72px] @min-[700px]:w-[104px] text-right text-label font-normal text-ink3">corrected</th>
+          <th className="hidden pl-4 @min-[700px]:table-cell text-right text-label font-normal text-ink3">−6 … 0 … +6 LU</th>
         </tr>
       </thead>
       <tbody>
@@ -38,7 +38,7 @@ export function LoudnessTable({ preset, transfer, ticks }: { preset: Preset; tra
               <td className="num text-right font-semibold text-ember" data-value={c?.toFixed(2) ?? ''}>
                 {told(c)}
               </td>
-              <td className="pl-4">
+              <td className="hidden pl-4 @min-[700px]:table-cell">
                 <Distance
                   from={a === null || b === null ? null : b - a}
                   to={a === null || c === null ? null : c - a}

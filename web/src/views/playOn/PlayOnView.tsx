@@ -127,11 +127,11 @@ function PlayOn({ preset, lit }: { preset: Preset; lit: string }) {
   const same = chosen.id === madeOn(preset).id && position === preset.madeOn
   return (
     <main
-      className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_360px] max-[1100px]:block max-[1100px]:overflow-auto"
+      className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_320px] max-[1100px]:block max-[1100px]:overflow-auto"
       data-transfer={transfer.ms === null ? 'working' : Math.round(transfer.ms)}
       data-whole={transfer.wholeMs === null ? 'working' : Math.round(transfer.wholeMs)}
     >
-      <section aria-label="Play it on another guitar" className="min-h-0 min-w-0 overflow-auto px-4 py-2">
+      <section aria-label="Play it on another guitar" className="@container min-h-0 min-w-0 overflow-auto px-4 py-2">
         <p className="text-[12px] text-ink2">
           The same preset on another guitar <Explain term="playOn" />
         </p>

@@ -27,11 +27,13 @@ export function TransferTable(props: { preset: Preset; to: Playable; position: n
     <table className="w-full table-fixed text-[12px]" aria-label="What changes">
       <thead>
         <tr className="border-b border-ink align-bottom">
-          <th className="w-[250px] text-left text-label font-normal text-ink3">{preset.snapshots.find((s) => s.id === lit)?.name}</th>
+          <th className="w-[44%] text-left @min-[700px]:w-[250px] text-label font-normal text-ink3">
+            {preset.snapshots.find((s) => s.id === lit)?.name}
+          </th>
           <Head letter="A" name={madeOn(preset).name} words="as made" tone="text-lane" />
           <Head letter="B" name={to.profile.name} words="as it is" tone="" />
           <Head letter="C" name={`${to.profile.name}, ${position + 1}`} words="corrected" tone="text-ember" />
-          <th className="pl-4 text-right text-label font-normal text-ink3">distance from A, dB; brightness in %</th>
+          <th className="hidden pl-4 @min-[700px]:table-cell text-right text-label font-normal text-ink3">from A, dB; brightness %</th>
         </tr>
       </thead>
       <tbody>
@@ -43,7 +45,7 @@ export function TransferTable(props: { preset: Preset; to: Playable; position: n
             <Cell column={a} of={key} tone="text-lane" />
             <Cell column={b} of={key} tone="" />
             <Cell column={c} of={key} tone="font-semibold text-ember" />
-            <td className="pl-4">
+            <td className="hidden pl-4 @min-[700px]:table-cell">
               <Distance from={apart(key, a, b)} to={apart(key, a, c)} most={20} words={name} />
             </td>
           </tr>
@@ -55,7 +57,7 @@ export function TransferTable(props: { preset: Preset; to: Playable; position: n
 
 function Head({ letter, name, words, tone }: { letter: string; name: string; words: string; tone: string }) {
   return (
-    <th className={`w-[104px] text-right font-semibold ${tone}`}>
+    <th className={`w-[72px] @min-[700px]:w-[104px] text-right font-semibold ${tone}`}>
       <span className="block truncate">
         {name} <span className="ml-0.5 inline-grid size-[16px] place-items-center border border-control text-[11px]">{letter}</span>
       </span>
