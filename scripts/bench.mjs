@@ -51,6 +51,12 @@ execFileSync(
   ['esbuild', 'scripts/bench/checks.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${checksScript}`, '--log-level=error'],
   { cwd: root },
 )
+const kitScript = join(folder, 'kit.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/kit.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${kitScript}`, '--log-level=error'],
+  { cwd: root },
+)
 const feelScript = join(folder, 'feel.mjs')
 execFileSync(
   'npx',
@@ -60,6 +66,7 @@ execFileSync(
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
 // `npm run bench -- checks` prints only those of the checks
+// `npm run bench -- kit` prints only those of guitars and places
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
 // `npm run bench -- micbench` prints only the mic bench's figures
@@ -69,6 +76,7 @@ const parts = {
   micbench: micBenchFigures,
   levels: levelFigures,
   checks: checkFigures,
+  kit: kitFigures,
   controls: controlFigures,
   page: pageFigures,
   shelf: shelfFigures,
@@ -87,6 +95,38 @@ function checkFigures() {
   row('  rules of sound on them', `${rulesMs.toFixed(1)} ms`, '')
   row('  one EQ for two of six bells: error, middle and largest', `${one.middleDb.toFixed(2)}, ${one.largestDb.toFixed(2)} dB`, '')
   row('  one such fit', `${one.ms.toFixed(0)} ms`, '')
+}
+
+/** Guitars, what is left after a transfer, places, and the table of a transfer in the page. */
+async function kitFigures() {
+  const found = JSON.parse(execFileSync('node', [kitScript], { cwd: root }))
+  row('A dropped recording of 60 s measured, one thread', `${found.measureMs.toFixed(0)} ms`, '')
+  row(`Transfer over ${found.pairs} pairs of shipped guitars: edge left`, `${found.edgeDb.toFixed(2)} dB`, '≤ 0.5')
+  row('  brightness before the amp left', `${found.brightnessPercent.toFixed(2)} %`, '≤ 3')
+  row('Guitar’s knobs and bands, live, a block of 128', `${found.guitarUs.toFixed(1)} µs`, '')
+  row('Listening place, both sides, a block of 128', `${found.placeUs.toFixed(1)} µs`, '')
+  const product = await openProduct('kit-data')
+  if (!product) return
+  const { browser, server, url } = product
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+    const times = []
+    for (let i = 0; i < 3; i++) {
+      await page.goto(`${url}/sheet/demo-pit-main`)
+      await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
+      // the checks listen to the preset first
+      await page.waitForTimeout(15_000)
+      await page.getByTitle('Play it on another guitar').click()
+      const table = page.locator('[data-whole]:not([data-whole=working])')
+      await table.waitFor({ timeout: 90_000 })
+      times.push([Number(await table.getAttribute('data-transfer')), Number(await table.getAttribute('data-whole'))])
+    }
+    row('“Play it on …”, six snapshots, two threads: first 4 s', `${median(times.map((t) => t[0])).toFixed(0)} ms`, '≤ 3,000 ms')
+    row('  with loudness over whole riffs', `${median(times.map((t) => t[1])).toFixed(0)} ms`, '')
+  } finally {
+    await browser.close()
+    server.kill()
+  }
 }
 
 /** Plain tables: nothing here is timed against a peer but silence against sound. */
@@ -186,6 +226,7 @@ await browserFigures()
 await micBenchFigures()
 await levelFigures()
 checkFigures()
+await kitFigures()
 await controlFigures()
 await pageFigures()
 await shelfFigures()

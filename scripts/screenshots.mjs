@@ -50,16 +50,22 @@ await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
   await page.getByRole('radio', { name: 'Feel' }).click()
   await page.locator('[data-edge]').first().waitFor()
 })
+await shot('kit', '/kit/guitars/demo-plank', {}, async (page) => {
+  await page.locator('[data-knobs] [role=img] svg').waitFor({ timeout: 60_000 })
+  await page.waitForTimeout(3_000)
+})
+await shot('places', '/kit/places/demo-house-pa-mono', {}, async (page) => {
+  await page.getByRole('button', { name: /^Made at/ }).click()
+  await page.getByRole('option', { name: 'Headphones at night' }).click()
+  await page.getByRole('button', { name: 'Keep it for this place' }).click()
+})
+await shot('play-on', '/play-on/demo-pit-main?snapshot=storm', {}, async (page) => {
+  await page.getByRole('button', { name: /^The other guitar/ }).click()
+  await page.getByRole('option', { name: 'Plank' }).click()
+  await page.locator('[data-whole]:not([data-whole=working])').waitFor({ timeout: 90_000 })
+})
 await shot('checks', '/checks/demo-tide-wall', {}, async (page) => {
   await page.locator('[data-noise=there]').waitFor({ timeout: 60_000 })
-})
-await shot('add-stage', pit, {}, async (page) => {
-  await page.getByRole('button', { name: 'Add stage' }).click()
-  await page.getByRole('button', { name: 'Delays', exact: true }).click()
-})
-await shot('cell-typed', `${pit}?snapshot=storm`, {}, async (page) => {
-  await page.locator('[data-cell="2,3"]').click()
-  await page.keyboard.type('7.5')
 })
 await shot('layers', '/layers/demo-pit-main?snapshot=storm', {}, async (page) => {
   await page.getByRole('button', { name: 'Double it' }).click()
@@ -97,7 +103,6 @@ await shot('bench-audition', '/bench/demo-pit-main', {}, async (page) => {
   await page.locator('[data-report]').waitFor()
   await page.waitForTimeout(1500)
 })
-await shot('bench-dusk', '/bench/demo-tide-lead', { theme: 'dusk' }, lateRibbon)
 await shot('shelf', '/shelf')
 await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
 await browser.close()

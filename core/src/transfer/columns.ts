@@ -105,13 +105,10 @@ export function columnOf(
   const before = placeBefore(preset, snapshot)
   const whole = Float64Array.from(riff.samples)
   let drive: Sound = { left: whole, right: whole, stereo: false }
-  let out = drive
-  for (const taps = render(preset, snapshot, riff); ;) {
-    const { value, done } = taps.next()
-    if (value.stage === before) drive = value.sound
-    out = value.sound
-    if (done) break
-  }
+  const taps = render(preset, snapshot, riff)
+  let next = taps.next()
+  for (; !next.done; next = taps.next()) if (next.value.stage === before) drive = next.value.sound
+  const out = next.value.sound
   const noise = noiseOf(preset, snapshot, inputs, render, sampleRate)
   const rooms = Object.values(noise.gates).map((g) => g.thresholdDbfs - g.noiseDbfs)
   const stroke = peakDb(atTheChain(preset, snapshot, render, sampleRate))

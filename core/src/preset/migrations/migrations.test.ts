@@ -103,7 +103,7 @@ describe('documents of version 3', () => {
   })
 
   it('are refused by a path where their guitar is none', () => {
-    expect(() => readPreset({ ...(plain(document) as object), guitar: 7 })).toThrow('guitars[0]')
+    expect(() => readPreset({ ...plain(document), guitar: 7 })).toThrow('guitars[0]')
   })
 })
 

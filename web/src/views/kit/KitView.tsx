@@ -3,7 +3,6 @@ import { NavLink, Outlet, useLocation } from 'react-router'
 import { HatchPattern } from '../../ui/Hatch'
 import { Explain } from '../../ui/Explain'
 import { Overlays } from '../../ui/Overlays'
-import type { Term } from '../../ui/terms'
 
 const PAGES = [
   ['guitars', 'Guitars'],
@@ -24,7 +23,7 @@ export function KitView() {
       </Overlays>
       <header className="flex min-h-[var(--top-h)] flex-wrap items-center gap-x-5 gap-y-0.5 border-b border-rule2 px-4">
         <h1 className="text-title leading-[1.3]">
-          Kit <Explain term={page[0] as Term} />
+          Kit <Explain term={page[0]} />
         </h1>
         <nav aria-label="Pages of the Kit" className="flex flex-wrap gap-x-3.5">
           {PAGES.map(([path, name]) => (

@@ -9,12 +9,12 @@ export interface KitDocument<T> {
   readonly missing: string | null
   readonly standing: Standing
   /** @param key edits with the same key that follow each other quickly are one step of undo */
-  change(next: T, key?: string): void
+  readonly change: (next: T, key?: string) => void
   readonly canUndo: boolean
   readonly canRedo: boolean
-  undo(): void
-  redo(): void
-  settle(mine: boolean): void
+  readonly undo: () => void
+  readonly redo: () => void
+  readonly settle: (mine: boolean) => void
 }
 
 /** A document of the Kit, as it is edited here; Ctrl/Cmd Z and Shift Z undo and redo. */
@@ -22,7 +22,7 @@ export function useKitDocument<T>(id: string, source: KitSource<T>): KitDocument
   const editing = useMemo(() => {
     const key = `${source.kind} ${id}`
     let found = opened.get(key) as KitEditing<T> | undefined
-    if (!found) opened.set(key, (found = new KitEditing(id, source)) as unknown as KitEditing<unknown>)
+    if (!found) opened.set(key, (found = new KitEditing(id, source)))
     return found
   }, [id, source])
   useSyncExternalStore(editing.subscribe, editing.now)

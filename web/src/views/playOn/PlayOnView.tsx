@@ -90,7 +90,8 @@ function PlayOn({ preset, lit }: { preset: Preset; lit: string }) {
       B: transfer.asIs[lit]?.lufs,
       C: withTrim(transfer, lit, ticks),
     }
-    const gainDb = lufs.A == null || lufs[next] == null ? 0 : lufs.A - Number(lufs[next])
+    const there = lufs[next]
+    const gainDb = lufs.A == null || there == null ? 0 : lufs.A - there
     setSide(next)
     dispatch(trialChosen({ preset: tried, gainDb }))
   }
