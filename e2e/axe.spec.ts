@@ -78,6 +78,13 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'places',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/places/demo-house-pa-mono`)
+      await expect(page.locator('[data-difference]')).toBeVisible()
+    },
+  ],
+  [
     'play it on',
     async (page, app) => {
       await page.goto(`${app.url}/play-on/demo-pit-main`)

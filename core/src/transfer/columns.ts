@@ -10,6 +10,7 @@ import {
   handOf,
   heardStages,
   judgedDry,
+  onGuitar,
   resolveValues,
   type Fit,
   type Preset,
@@ -202,13 +203,19 @@ export function inputFor(
     made: beforeClipping(made, id, riffOf(made, id), render),
     other: beforeClipping(other, id, riffOf(other, id), render),
   }))
-  const { guitar, position, profile } = handOf(other, null)
-  const peakWith = (bands: Pick<Fit, 'low' | 'bell' | 'high'>): number => {
-    const fit: Fit = { position, trim: 0, gates: {}, trims: {}, ...bands }
-    const fitted: Preset = { ...other, guitars: other.guitars.map((g) => (g.id === guitar ? { ...profile, fits: [fit] } : g)) }
-    return peakDb(atTheChain(fitted, null, render, sampleRate))
-  }
-  return proposeInput(heard, sampleRate, peakDb(atTheChain(made, null, render, sampleRate)), peakWith)
+  const { guitar, position } = handOf(other, null)
+  const fittedWith = (bands: Pick<Fit, 'low' | 'bell' | 'high'>): Preset =>
+    onGuitar(other, guitar, position, { trim: 0, gates: {}, trims: {}, ...bands })
+  return proposeInput(
+    heard,
+    sampleRate,
+    peakDb(atTheChain(made, null, render, sampleRate)),
+    (bands) => peakDb(atTheChain(fittedWith(bands), null, render, sampleRate)),
+    (bands) => {
+      const fitted = fittedWith(bands)
+      return snapshots.map((id) => beforeClipping(fitted, id, riffOf(fitted, id), render))
+    },
+  )
 }
 
 /** A part as it comes to the first stage that clips; nothing behind it is rendered. */

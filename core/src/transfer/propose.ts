@@ -9,7 +9,7 @@ export type InputFit = Pick<Fit, 'trim' | 'low' | 'bell' | 'high'> & {
 }
 
 /** Largest gain of a band and of the trim, dB: beyond that it is another guitar. */
-const MOST_DB = 12
+const MOST_DB = 15
 const MOST_TRIM_DB = 24
 /** dB below which a band is not worth having. */
 const LEAST_DB = 0.4
@@ -45,16 +45,34 @@ export const fitDb = (fit: Partial<Shape>, hz: number, sampleRate: number): numb
  * @param heard the same parts on both guitars as they reach the first stage that clips, one pair a snapshot
  * @param peakDb of strums as they reach the chain on the guitar that the preset was made on, dBFS
  * @param peakWith the same of the other's behind these bands
+ * @param heardWith the other's parts with these bands before the chain, as they reach the stage that clips
  */
 export function proposeInput(
   heard: readonly { readonly made: Float64Array; readonly other: Float64Array }[],
   sampleRate: number,
   peakDb: number,
   peakWith: (bands: Partial<Shape>) => number,
+  heardWith: (bands: Partial<Shape>) => readonly Float64Array[],
 ): InputFit {
   const spectra = heard.map(({ made, other }) => [averageSpectrum([made], sampleRate), averageSpectrum([other], sampleRate)] as const)
   const bands = spectra.flatMap(([a, b]) => bandsBetween(a, b))
-  const kept = bands.length > 3 ? worthHaving(equallyBright(fitShape(bands, sampleRate), spectra, sampleRate)) : {}
+  let kept: Partial<Shape> = {}
+  if (bands.length > 3) {
+    const shape = fitShape(bands, sampleRate)
+    let bias = 0
+    let nearest = Infinity
+    // a window's leakage tells of a top that is not there and that no band lifts: what comes of it is heard, and allowed for
+    for (let round = 0; round < ROUNDS && nearest >= NEAR; round++) {
+      const tried = worthHaving(equallyBright(shape, spectra, sampleRate, bias))
+      const heard = heardWith(tried).map((x) => averageSpectrum([x], sampleRate))
+      const off = meanOver(heard, spectra)
+      if (Math.abs(off) < nearest) {
+        nearest = Math.abs(off)
+        kept = tried
+      }
+      bias -= DAMPED * off
+    }
+  }
   const trimWith = (part: Partial<Shape>) => tenth(held(peakDb - peakWith(part), MOST_TRIM_DB))
   return { trim: trimWith(kept), trimAlone: trimWith({}), ...kept }
 }
@@ -96,18 +114,22 @@ function fitShape(bands: readonly { hz: number; db: number; weight: number }[], 
         const weights = bands.reduce((sum, { weight }) => sum + weight, 0)
         const mean = left.reduce((sum, db, k) => sum + db * bands[k].weight, 0) / weights
         // as little as does it: gains count a little themselves
-        const error = left.reduce((sum, db, k) => sum + bands[k].weight * (db - mean) ** 2, 0) / weights + 0.004 * (l * l + m * m + h * h)
+        const error = left.reduce((sum, db, k) => sum + bands[k].weight * (db - mean) ** 2, 0) / weights + 0.005 * (l * l + m * m + h * h)
         if (!best || error < best.error) best = { error, shape }
       }
   if (!best) throw new RangeError('There is no place for a band.')
   return best.shape
 }
 
+/** Share of all weights that a gain itself counts: no large ones against one another. */
+const RIDGE = 0.02
+
 /** Weighted least squares of a few columns, by the normal equations with a little damping (Levenberg 1944) and Gaussian elimination. */
 function solve(columns: readonly (readonly number[])[], bands: readonly { db: number; weight: number }[]): number[] {
   const n = columns.length
+  const weights = bands.reduce((sum, { weight }) => sum + weight, 0)
   const m = columns.map((a, i) => [
-    ...columns.map((b, j) => a.reduce((sum, x, k) => sum + bands[k].weight * x * b[k], 0) + (i === j && i < n - 1 ? 0.05 : 0)),
+    ...columns.map((b, j) => a.reduce((sum, x, k) => sum + bands[k].weight * x * b[k], 0) + (i === j && i < n - 1 ? RIDGE * weights : 0)),
     a.reduce((sum, x, k) => sum + bands[k].weight * x * bands[k].db, 0),
   ])
   for (let i = 0; i < n; i++) {
@@ -122,18 +144,29 @@ function solve(columns: readonly (readonly number[])[], bands: readonly { db: nu
   return m.map((row, i) => row[n] / row[i])
 }
 
-/** The high shelf at the gain that makes both equally bright, over all parts; the bell helps where the shelf cannot. */
-function equallyBright(shape: Shape, spectra: readonly (readonly [made: Spectrum, other: Spectrum])[], sampleRate: number): Shape {
-  const wanted = spectra.map(([made]) => Math.log(centroid(made) ?? 1))
-  /** Mean of how much brighter the other one is, as a logarithm. */
+type Pairs = readonly (readonly [made: Spectrum, other: Spectrum])[]
+
+/** Mean of how much brighter these are than the parts as made, as a logarithm. */
+const meanOver = (now: readonly Spectrum[], pairs: Pairs): number =>
+  now.reduce((sum, spectrum, i) => sum + Math.log((centroid(spectrum) ?? 1) / (centroid(pairs[i][0]) ?? 1)), 0) / now.length
+
+/** Times that what comes of the bands is heard, how much of what is left is allowed for each time, and how near is near enough. */
+const ROUNDS = 5
+const DAMPED = 0.9
+const NEAR = 0.008
+
+/** The high shelf at the gain that makes both equally bright, over all parts; bell and low shelf help where it cannot. */
+function equallyBright(shape: Shape, spectra: Pairs, sampleRate: number, bias: number): Shape {
   const over = (next: Shape): number => {
     const sections = sectionsOf(next, sampleRate)
     const { power, binHz } = spectra[0][1]
     const gains = power.map((_, k) => Math.pow(10, sectionsDb(sections, (k + 0.5) * binHz, sampleRate) / 10))
-    const each = spectra.map(
-      ([, other], i) => Math.log(centroid({ ...other, power: other.power.map((p, k) => p * gains[k]) }) ?? 1) - wanted[i],
+    return (
+      meanOver(
+        spectra.map(([, other]) => ({ ...other, power: other.power.map((p, k) => p * gains[k]) })),
+        spectra,
+      ) - bias
     )
-    return each.reduce((sum, x) => sum + x, 0) / each.length
   }
   const turn = (set: (db: number) => Shape): Shape => {
     let [low, high] = [-MOST_DB, MOST_DB]
@@ -147,6 +180,9 @@ function equallyBright(shape: Shape, spectra: readonly (readonly [made: Spectrum
     return set(tenth((low + high) / 2))
   }
   const first = turn((db) => ({ ...shape, high: { ...shape.high, db } }))
-  if (Math.abs(over(first)) < 0.01) return first
-  return turn((db) => ({ ...first, bell: { ...first.bell, hz: Math.max(1_400, first.bell.hz), db } }))
+  if (Math.abs(over(first)) < NEAR) return first
+  const second = turn((db) => ({ ...first, bell: { ...first.bell, hz: Math.max(2_600, first.bell.hz), db } }))
+  if (Math.abs(over(second)) < NEAR) return second
+  // fewer lows are as good as more top
+  return turn((db) => ({ ...second, low: { ...second.low, db: -db } }))
 }

@@ -1,8 +1,7 @@
-import { GUITARS } from '@fulgor/core/guitar'
+import { GUITARS, profileOf } from '@fulgor/core/guitar'
 import { handOf, madeOn, type Preset } from '@fulgor/core/preset'
-import { useGuitarsQuery } from '../api/api'
-import { api } from '../api/api'
-import { profileOf } from '@fulgor/core/guitar'
+import { sentenceOf, useGuitarsQuery } from '../api/api'
+import { fetchGuitar } from '../api/fetched'
 import { notified } from '../state/notices'
 import { playOnGuitar, setHand, type Playable } from '../state/hand'
 import { useAppDispatch, useAppSelector } from '../state/store'
@@ -40,12 +39,12 @@ export function GuitarChoice({ preset }: { preset: Preset }) {
     if (!found) return
     let from = found.profile
     if (!from) {
-      const answer = await dispatch(api.endpoints.guitar.initiate(id, { subscribe: false }))
-      if (!answer.data) {
-        dispatch(notified({ kind: 'warning', text: `“${found.name}” could not be had from the Kit.` }))
+      try {
+        from = profileOf((await fetchGuitar(dispatch, id)).document)
+      } catch (error) {
+        dispatch(notified({ kind: 'warning', text: `“${found.name}” could not be had from the Kit: ${sentenceOf(error)}` }))
         return
       }
-      from = profileOf(answer.data.document)
     }
     dispatch(playOnGuitar({ id, profile: from, ...(found.kit === undefined ? {} : { kit: found.kit }) }))
   }

@@ -141,7 +141,7 @@ function Finer() {
     <div className="flex items-baseline gap-1">
       <Listbox value={quality} onChange={(next: Quality) => dispatch(qualityChosen(next))}>
         <ListboxButton
-          aria-label={`Quality: ${QUALITIES.find(([id]) => id === quality)?.[1] ?? ''}`}
+          aria-label={`Quality: ${SHORT[quality]}`}
           title="Oversampling of all clipping stages"
           className="min-h-6 font-medium whitespace-nowrap"
         >

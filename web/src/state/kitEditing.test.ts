@@ -15,9 +15,9 @@ function server(start = 'one') {
     fetch: () =>
       state.fails === null
         ? Promise.resolve({ document: { name: state.name }, revision: state.revision } as unknown as Stored<Thing, unknown>)
-        : Promise.reject(state.fails as Error),
+        : Promise.reject(state.fails),
     store: (_, { document, baseRevision }) => {
-      if (state.fails !== null) return Promise.reject(state.fails as Error)
+      if (state.fails !== null) return Promise.reject(state.fails)
       if (baseRevision !== state.revision) return Promise.reject(Object.assign(new Error('409'), { status: 409 }))
       state.name = document.name
       state.revision++

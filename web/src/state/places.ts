@@ -1,5 +1,6 @@
 import { hearThere, type Place } from '@fulgor/core/place'
-import { api, sentenceOf } from '../api/api'
+import { sentenceOf } from '../api/api'
+import { fetchPlace } from '../api/fetched'
 import { browserStorage } from '../storage/storage'
 import { SAMPLE_RATE } from '../threads/rate'
 import { notified } from './notices'
@@ -20,17 +21,18 @@ export const listenThrough =
       dispatch(placeChosen(null))
       return
     }
-    const fetch = (of: string) => dispatch(api.endpoints.place.initiate(of, { subscribe: false, forceRefetch: true }))
-    const there = await fetch(id)
     const sits = hereId()
-    const here = sits === null || sits === id ? null : (await fetch(sits)).data
-    if (!there.data) {
+    let place: Place
+    let here: Place | null = null
+    try {
+      place = (await fetchPlace(dispatch, id)).document
+      if (sits !== null && sits !== id) here = (await fetchPlace(dispatch, sits).catch(() => null))?.document ?? null
+    } catch (error) {
       dispatch(placeChosen(null))
-      dispatch(notified({ kind: 'warning', text: `The place is not to be had: ${sentenceOf(there.error)}` }))
+      dispatch(notified({ kind: 'warning', text: `The place is not to be had: ${sentenceOf(error)}` }))
       return
     }
-    const place: Place = there.data.document
     // without a place of one's own only what the other one does to the sound is heard
-    const from: Place = here?.document ?? { ...place, response: [], correction: null }
+    const from: Place = here ?? { ...place, response: [], correction: null }
     dispatch(placeChosen({ id, name: place.name, mono: place.mono, taps: hearThere(from, place, SAMPLE_RATE) }))
   }

@@ -1,12 +1,13 @@
 import { readPlace, type Place } from '@fulgor/core/place'
 import { api } from '../../api/api'
+import { fetchPlace } from '../../api/fetched'
 import type { KitSource } from '../../state/kitEditing'
 import { store } from '../../state/store'
 
 /** Listening places on the server. */
 export const placeSource: KitSource<Place> = {
   kind: 'place',
-  fetch: (id) => store.dispatch(api.endpoints.place.initiate(id, { subscribe: false, forceRefetch: true })).unwrap(),
+  fetch: (id) => fetchPlace(store.dispatch, id),
   store: (id, request) => store.dispatch(api.endpoints.updatePlace.initiate({ id, ...request })).unwrap(),
   read: readPlace,
 }

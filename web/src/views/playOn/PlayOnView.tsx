@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react'
 import { profileOf, tuningName } from '@fulgor/core/guitar'
 import { handOf, madeOn, onGuitar, onMade, usedGuitar, type Edit, type Preset } from '@fulgor/core/preset'
-import { api } from '../../api/api'
+import { sentenceOf } from '../../api/api'
+import { fetchGuitar } from '../../api/fetched'
 import { usePlayable } from '../../desk/GuitarChoice'
 import { edit, presentPreset } from '../../state/actions'
 import type { Playable } from '../../state/hand'
@@ -45,11 +46,14 @@ function useChosen(preset: Preset) {
     if (needed === null) return
     let current = true
     setProblem(null)
-    void dispatch(api.endpoints.guitar.initiate(needed, { subscribe: false })).then(({ data }) => {
-      if (!current) return
-      if (data) setFetched({ id: needed, profile: profileOf(data.document), kit: needed })
-      else setProblem('This guitar could not be had from the Kit.')
-    })
+    void fetchGuitar(dispatch, needed).then(
+      ({ document }) => {
+        if (current) setFetched({ id: needed, profile: profileOf(document), kit: needed })
+      },
+      (error: unknown) => {
+        if (current) setProblem(`This guitar could not be had from the Kit: ${sentenceOf(error)}`)
+      },
+    )
     return () => {
       current = false
     }

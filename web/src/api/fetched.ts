@@ -1,0 +1,16 @@
+import { api } from './api'
+import type { AppDispatch } from '../state/store'
+
+/** One answer, asked for now. Held until it is here: an entry that nobody waits for is dropped while it is on its way. */
+async function held<R>(asked: { unwrap(): Promise<R>; unsubscribe(): void }): Promise<R> {
+  try {
+    return await asked.unwrap()
+  } finally {
+    asked.unsubscribe()
+  }
+}
+
+/** @throws what the request failed with */
+export const fetchGuitar = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.guitar.initiate(id, { forceRefetch: true })))
+/** @throws what the request failed with */
+export const fetchPlace = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.place.initiate(id, { forceRefetch: true })))
