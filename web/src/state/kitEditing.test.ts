@@ -7,9 +7,12 @@ interface Thing {
   readonly name: string
 }
 
+/** What a request fails with. */
+const failure = (what: object): Error => Object.assign(new Error('failed'), what)
+
 /** A server with one thing on it. */
 function server(start = 'one') {
-  const state = { name: start, revision: 1, fails: null as unknown, stored: [] as string[] }
+  const state = { name: start, revision: 1, fails: null as Error | null, stored: [] as string[] }
   const source: KitSource<Thing> = {
     kind: 'thing',
     fetch: () =>
@@ -72,7 +75,7 @@ it('takes quick edits of one thing as one step, and undoes and redoes them', asy
 it('keeps in this browser what the server does not take, sends it later, and finds it after a reload', async () => {
   const { state, source } = server()
   const editing = await opened(source)
-  state.fails = { status: 'FETCH_ERROR' }
+  state.fails = failure({ status: 'FETCH_ERROR' })
   editing.change({ name: 'two' }, '')
   await soon()
   expect(editing.standing).toMatchObject({ sync: 'kept', elsewhere: false })
@@ -109,7 +112,7 @@ it('overwrites nothing that was changed elsewhere, and settles either way', asyn
 
 it('says so where there is no such thing', async () => {
   const { state, source } = server()
-  state.fails = { status: 404, data: { error: { message: 'Guitar “x” is not there.' } } }
+  state.fails = failure({ status: 404, data: { error: { message: 'Guitar “x” is not there.' } } })
   const editing = await opened(source)
   expect(editing.missing).toBe('Guitar “x” is not there.')
 })
