@@ -6,6 +6,7 @@ import { addGuitar } from './verbs/guitar'
 import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
 import { addMeasure } from './verbs/measure'
+import { addPlace } from './verbs/place'
 import { addReference } from './verbs/reference'
 import { addRender } from './verbs/render'
 import { addRiff } from './verbs/riff'
@@ -16,7 +17,20 @@ const program = new Command('fulgor')
   .description('The core of Fulgor on the command line. Frequencies in Hz, levels in dB, times in ms, durations in s.')
   .exitOverride()
 program.configureOutput({ outputError: (text, write) => write(text.replace(/^error: /, 'fulgor: ')) })
-for (const add of [addMeasure, addResponse, addTonestack, addRender, addLevel, addIr, addRiff, addFeel, addGuitar, addCheck, addReference])
+for (const add of [
+  addMeasure,
+  addResponse,
+  addTonestack,
+  addRender,
+  addLevel,
+  addIr,
+  addRiff,
+  addFeel,
+  addGuitar,
+  addPlace,
+  addCheck,
+  addReference,
+])
   add(program)
 for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])
   command.exitOverride().configureOutput(program.configureOutput())

@@ -143,3 +143,31 @@ describe('the guitars of a preset', () => {
     expect(() => there({ ...blank, ...wrong })).toThrow(path)
   })
 })
+
+it('a declared guitar’s volume turns the guitar’s own knob, and a heard one does not', () => {
+  const source = (declared: boolean) =>
+    after(blank, { type: 'addControl', control: { ...createControl('v', 'volume', 'Volume'), declared } })
+  const played = asPlayed(source(true))
+  expect(resolveValues(played, 's1', { v: 0.7 })[GUITAR_STAGE].params.volume).toBeCloseTo(7, 10)
+  expect(resolveValues(played, 's1')[GUITAR_STAGE].params.volume).toBe(10)
+  expect(asPlayed(source(false))).toEqual(source(false))
+  expect(asPlayed(source(true), true)).toEqual(source(true))
+})
+
+it('a target at the guitar outlives what goes elsewhere', () => {
+  const target = {
+    id: 't',
+    stage: GUITAR_STAGE,
+    param: 'tone',
+    from: 0,
+    to: 10,
+    curve: { shape: 'linear', heel: 0, toe: 0 },
+    snapshots: null,
+  } as const
+  const on = after(
+    blank,
+    { type: 'addControl', control: { ...createControl('k', 'pedal', 'Pedal'), targets: [target] } },
+    { type: 'removeStage', stage: 'cab' },
+  )
+  expect(on.controls?.[0].targets).toEqual([target])
+})

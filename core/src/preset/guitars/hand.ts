@@ -2,6 +2,7 @@ import { defaultParams, GUITAR_MODEL, stagesOf, type StageNode } from '../chain/
 import { circuitParams, type PickupPosition } from '@fulgor/core/guitar'
 import { modelOf } from '@fulgor/core/catalogue'
 import type { Strength } from '@fulgor/core/riffs'
+import { LINEAR, type Control, type ControlTarget } from '../controls/description'
 import { trimOf } from '../levels/levelling'
 import type { Preset } from '../preset'
 import type { StageOverride } from '../snapshots/description'
@@ -80,6 +81,12 @@ export const strokeDbfs = (preset: Preset, snapshot: string | null, strength: St
 const isPlain = ({ volume, tone, fit }: Hand): boolean =>
   volume === 10 && tone === 10 && (fit === null || (fit.trim === 0 && !fit.low && !fit.bell && !fit.high))
 
+/** What a declared guitar's volume turns besides its targets: the knob of the guitar itself. */
+const KNOB: ControlTarget = { id: 'guitar-volume', stage: GUITAR_STAGE, param: 'volume', from: 0, to: 10, curve: LINEAR, snapshots: null }
+
+const withKnob = (control: Control): Control =>
+  control.kind === 'volume' && control.declared ? { ...control, targets: [...control.targets, KNOB] } : control
+
 const kept = new WeakMap<Preset, Preset>()
 const keptLive = new WeakMap<Preset, Preset>()
 
@@ -106,7 +113,8 @@ function heardWith(preset: Preset, live: boolean): Preset {
   }
   const base = heard(null)
   const hands = preset.snapshots.map((s) => heard(s.id))
-  const moved = !live && (preset.controls ?? []).some((c) => c.targets.some((t) => t.stage === GUITAR_STAGE))
+  const controls = live ? preset.controls : preset.controls?.map(withKnob)
+  const moved = !live && (controls ?? []).some((c) => c.targets.some((t) => t.stage === GUITAR_STAGE))
   const shows = moved || ![base, ...hands].every(isPlain)
   if (!shows && hands.every(({ fit }) => fit === null)) return preset
   const stage = { ...guitarStage(preset), params: guitarParams(base) }
@@ -115,6 +123,7 @@ function heardWith(preset: Preset, live: boolean): Preset {
   return {
     ...preset,
     guitars: plain,
+    ...(shows && controls ? { controls } : {}),
     hand: { ...preset.hand, volume: 10, tone: 10 },
     chain: shows ? [stage, ...preset.chain] : preset.chain,
     snapshots: preset.snapshots.map((snapshot, i) => {

@@ -1,4 +1,4 @@
-import { frozen, inputDbAt, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
+import { asPlayed, frozen, inputDbAt, movedBy, resolveValues, type Control, type Preset } from '@fulgor/core/preset'
 import { renderingOf } from '../../threads/riffSource'
 import type { SweepPoint } from '../../threads/measures'
 import { renderers } from '../../threads/crews'
@@ -30,14 +30,17 @@ export function useSweep(preset: Preset, control: Control | null, snapshot: stri
     [preset, control, snapshot, quality, ready],
     () => {
       if (!control || control.targets.length === 0 || snapshot === null || !ready) return []
-      const moved = movedStages(preset, control.id, snapshot)
+      // the guitar's own knob is swept where a source turns it
+      const played = asPlayed(preset)
+      const moved = movedStages(played, control.id, snapshot)
+      const knob = control.kind === 'volume' && control.declared
       const job = renderingOf(preset, snapshot, quality)
       return ORDER.map((at) => {
         const position = at / (SWEEP_POINTS - 1)
-        const there = frozen(preset, snapshot, resolveValues(preset, snapshot, { [control.id]: position }))
+        const there = frozen(played, snapshot, resolveValues(played, snapshot, { [control.id]: position }))
         return {
           task: 'point',
-          args: [{ ...job, preset: there }, moved, inputDbAt(control, position)],
+          args: [{ ...job, preset: there }, moved, knob ? 0 : inputDbAt(control, position)],
           key: null,
           rank: 'beside',
         }

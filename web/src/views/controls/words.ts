@@ -12,6 +12,7 @@ import {
   type Curve,
   type CurveShape,
   type Preset,
+  GUITAR_STAGE,
 } from '@fulgor/core/preset'
 import type { ParamValue } from '@fulgor/core/signal'
 
@@ -54,6 +55,14 @@ export function curveWords({ shape, heel, toe }: Curve): string {
 
 /** Stages and parameters that can be moved; what an impulse response is made of cannot glide. */
 export function movable(preset: Preset, control: Control): { id: string; name: string; params: readonly (readonly [string, string])[] }[] {
+  const guitar = {
+    id: GUITAR_STAGE,
+    name: 'Guitar',
+    params: [
+      ['volume', 'Volume'],
+      ['tone', 'Tone'],
+    ] as const,
+  }
   const stages = partsOf(preset.chain).map((part) => ({
     id: part.id,
     name: partName(preset, part.id),
@@ -67,7 +76,7 @@ export function movable(preset: Preset, control: Control): { id: string; name: s
   const macros = (preset.controls ?? [])
     .filter((c) => c.kind === 'macro' && c.id !== control.id)
     .map((c) => ({ id: c.id, name: c.name, params: [[POSITION, 'Position'] as const] }))
-  return [...stages, ...macros]
+  return [...stages, guitar, ...macros]
 }
 
 export const specOf = (preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined =>

@@ -24,6 +24,7 @@ import { Pick } from '../../ui/Pick'
 import { TextField } from '../../ui/TextField'
 import { FoundInFile, type Found } from './FoundInFile'
 import { MeasureDialog } from './MeasureDialog'
+import { StrumSpectrum } from './StrumSpectrum'
 import { today } from './today'
 import { useModelBrightness } from './useModelBrightness'
 
@@ -263,6 +264,7 @@ export function PositionPart({ guitar, position, number, onChange, onKind }: Pro
           />
         </Line>
       </div>
+      {position.bands && <StrumSpectrum bands={position.bands} name={position.name} />}
       <p className="mt-1 text-[11.5px] text-ink3">
         Riffs are heard through a guitar in level, spectrum, noise and tuning; attack and sustain stay the riff’s own.
       </p>
