@@ -1,5 +1,5 @@
 import { createStore, delMany, entries, get, set, type UseStore } from 'idb-keyval'
-import type { History } from '@fulgor/core/preset'
+import { PRESET_VERSION, readPreset, type History } from '@fulgor/core/preset'
 import type { Listening, RootState } from './store'
 
 /** What can be undone, by preset. A structured clone keeps what the steps share, so that many of them are small. */
@@ -15,10 +15,22 @@ const QUIET_MS = 400
 let opened: UseStore | null = null
 const database = (): UseStore => (opened ??= createStore('fulgor.undo', 'histories'))
 
+/**
+ * A history that an older version of the program has kept, with every step in today's format.
+ * @throws DocumentError where a step cannot be read
+ */
+export function broughtOver(history: History): History {
+  // presets of one history were written by one program: the newest tells
+  if ((history.present.version as number) === PRESET_VERSION) return history
+  const { past, present, future } = history
+  return { ...history, past: past.map(readPreset), present: readPreset(present), future: future.map(readPreset) }
+}
+
 /** The history that was kept of a preset; null where there is none, or where the browser keeps nothing. */
 export async function readHistory(id: string): Promise<History | null> {
   try {
-    return (await get<Kept>(id, database()))?.history ?? null
+    const kept = await get<Kept>(id, database())
+    return kept ? broughtOver(kept.history) : null
   } catch {
     return null
   }
