@@ -18,6 +18,17 @@ export const MUTATIONS = [
   ['an echo falls on a note within 30 ms only', 'core/src/stage/echoes.ts', 'const WINDOW_MS = 40', 'const WINDOW_MS = 30', 'core/src/stage'],
   ['edits of a closed tab are forgotten', 'web/src/state/pending.ts', 'tab === mine || !open.has(tab)', 'tab === mine', 'web/src/state'],
   ['names of sounds are kept for ever', 'core/src/render/offline.ts', 'this.keys.size > MOST_KEYS', 'this.keys.size > 1e9', 'core/src/render/offline core/src/render/engine'],
+  // guitars and places
+  ['the cable hangs before the volume pot', 'core/src/signal/guitar/circuit.ts', 'const wiper = [below + 1 / wiring.inputOhm, s(wiring.cableFarad)]', 'const wiper = [below + 1 / wiring.inputOhm, 0]', 'core/src/signal/guitar'],
+  ['an audio taper leaves a fifth in the middle', 'core/src/signal/guitar/circuit.ts', 'const AUDIO_BASE = 81', 'const AUDIO_BASE = 16', 'core/src/signal/guitar'],
+  ['what was played at 10 is not undone', 'core/src/signal/guitar/guitarInput.ts', 'this.undo.take(inverseOf(', 'this.undo.take((', 'core/src/signal/guitar'],
+  ['hum is told without what goes on under it taken off', 'core/src/guitar/noise.ts', 'sum += line - under', 'sum += line + under', 'core/src/guitar/measuring'],
+  ['a pitch’s phase turns the other way', 'core/src/guitar/pitch.ts', 'im += b * last[0] - a * last[1]', 'im += a * last[1] - b * last[0]', 'core/src/guitar/measuring'],
+  ['a fit counts on what the preset was made on', 'core/src/preset/guitars/hand.ts', 'const fit = isMade(preset, { guitar: profile.id, position }) ? null :', 'const fit = false ? null :', 'core/src/preset/guitars'],
+  ['a fit is added twice', 'core/src/preset/guitars/hand.ts', 'preset.guitars.map(({ fits: _, ...guitar }) => guitar)', 'preset.guitars', 'core/src/preset/guitars'],
+  ['a gate gets no room over the noise', 'core/src/transfer/columns.ts', 'Math.ceil(gate.noiseDbfs + room - gate.thresholdDbfs)', 'Math.ceil(gate.noiseDbfs - gate.thresholdDbfs)', 'core/src/transfer -t proposed'],
+  ['a louder place takes the lows back', 'core/src/place/equalLoudness.ts', 'to[at1k] - from[at1k] - (to[k] - spl)', 'to[k] - spl - (to[at1k] - from[at1k])', 'core/src/place'],
+  ['the exchange rate is 5 dB', 'core/src/place/exposure.ts', 'const EXCHANGE_DB = 3', 'const EXCHANGE_DB = 5', 'core/src/place'],
   // documents and their edits
   ['a range holds its upper end out', 'core/src/document/plain.ts', 'value <= maximum', 'value < maximum', 'core/src/document'],
   ['words of the program pass as ids', 'core/src/document/plain.ts', 'return reserved.has(value)', 'return false', 'core/src/document'],

@@ -171,3 +171,19 @@ it('a target at the guitar outlives what goes elsewhere', () => {
   )
   expect(on.controls?.[0].targets).toEqual([target])
 })
+
+it('a fit of gates and trims alone puts no stage before the chain, and is added once', () => {
+  const alone = after(two, {
+    type: 'setFit',
+    guitar: 'other',
+    position: 1,
+    fit: { position: 1, trim: 0, gates: { gate: { s1: 5 } }, trims: { s1: 2 } },
+  })
+  const on = after(alone, { type: 'setHand', snapshot: null, hand: { guitar: 'other', position: 1 } })
+  const threshold = Number(findStage(two, 'gate')?.params.threshold) + 5
+  const once = asPlayed(on)
+  expect(once.chain).toBe(on.chain)
+  expect(resolveValues(once, 's1').gate.params.threshold).toBe(threshold)
+  expect(resolveValues(asPlayed(once), 's1').gate.params.threshold).toBe(threshold)
+  expect(resolveValues(asPlayed(once), 's1').out.params.level).toBe(resolveValues(once, 's1').out.params.level)
+})
