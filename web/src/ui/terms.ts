@@ -8,6 +8,10 @@ export const TERMS = {
     'What plays',
     'Guitar, pickup position and knobs that the riffs are heard with. A snapshot may have its own. Knobs are typed from 0 to 10, and a source of the Controls can move them.',
   ],
+  monoCheck: [
+    'In a mono house',
+    'How much softer each snapshot is when both sides are summed, and which third octaves of the lit one are hardly left: less than a mono sum of unrelated sides leaves by 6 dB and more.',
+  ],
   places: [
     'Places',
     'How loud −18 LUFS is there, whether both sides are summed, and what room and loudspeakers do. Louder brings lows forward (equal-loudness contours): what was even at home is not even there.',

@@ -9,6 +9,7 @@ import { figure } from '../../ui/format'
 import { NoteMark, WarningMark } from '../../ui/marks'
 import { GateCost } from './GateCost'
 import { Goals } from './Goals'
+import { MonoCheck } from './MonoCheck'
 import { pathOf } from './noisePath'
 
 const FLOOR = -110
@@ -30,6 +31,7 @@ export function NoiseBudget({ preset, snapshot }: { preset: Preset; snapshot: st
       {reading && stale && <p className="text-[12px] text-ink2">Of before the last edit; it is being listened to.</p>}
       {reading ? <Budget preset={preset} reading={reading} /> : <p className="text-ink3">Listening to the preset …</p>}
       {reading && <Ratios preset={preset} lit={snapshot} readings={readings} />}
+      {reading && <MonoCheck preset={preset} lit={snapshot} readings={readings} />}
       {reading && <GateCost preset={preset} snapshot={snapshot} reading={reading} />}
       {reading && <Gains preset={preset} reading={reading} />}
       {reading && <Hand preset={preset} snapshot={snapshot} reading={reading} />}
