@@ -28,8 +28,8 @@ module.exports = {
     forbid(
       'preset-knows-descriptions',
       '^core/src/preset/',
-      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|riffs/index|signal/index)' },
-      'preset knows the catalogue’s descriptions, not its processors.',
+      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|guitar/index|riffs/index|signal/index)' },
+      'preset knows the catalogue’s and the guitar’s descriptions, not their processors.',
     ),
     forbid(
       'document-is-plain',

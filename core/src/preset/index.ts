@@ -7,6 +7,7 @@ export type { Aside } from './aside/description'
 export { TEMPO_RANGE } from './about/description'
 export {
   defaultParams,
+  GUITAR_STAGE,
   LANE_MODEL,
   MAX_LANES,
   MAX_STAGES,
@@ -40,7 +41,7 @@ export {
 export { MAX_GUITARS, type Fit, type HandSetting, type OwnHand, type UsedGuitar } from './guitars/description'
 export { usedGuitar } from './guitars/edits'
 export { chainAlone, onGuitar, onMade } from './guitars/variants'
-export { asPlayed, GUITAR_STAGE, guitarStage, handFrom, handOf, madeHandOf, madeOn, strokeDbfs, type Hand } from './guitars/hand'
+export { asPlayed, guitarStage, handFrom, handOf, madeHandOf, madeOn, strokeDbfs, type Hand } from './guitars/hand'
 export { MAX_RIFF_TAKES, ROLES, type RiffChoice, type Role } from './levels/description'
 export { riffOf, roleOffset, targetOf, trimOf, trimsExactly, trimsOf, type Trim } from './levels/levelling'
 export {

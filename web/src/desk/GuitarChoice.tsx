@@ -1,7 +1,7 @@
 import { GUITARS, profileOf } from '@fulgor/core/guitar'
 import { handOf, madeOn, type Preset } from '@fulgor/core/preset'
 import { sentenceOf, useGuitarsQuery } from '../api/api'
-import { fetchGuitar } from '../api/fetched'
+import { fetchGuitar } from '../state/fetched'
 import { notified } from '../state/notices'
 import { playOnGuitar, setHand, type Playable } from '../state/hand'
 import { useAppDispatch, useAppSelector } from '../state/store'

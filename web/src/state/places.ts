@@ -1,6 +1,6 @@
 import { hearThere, type Place } from '@fulgor/core/place'
 import { sentenceOf } from '../api/api'
-import { fetchPlace } from '../api/fetched'
+import { fetchPlace } from './fetched'
 import { browserStorage } from '../storage/storage'
 import { SAMPLE_RATE } from '../threads/rate'
 import { notified } from './notices'

@@ -28,6 +28,8 @@ export const MAX_LANES = 4
 export const LANE_MODEL = 'lane'
 /** The model of the guitar before the chain: not to be added either. */
 export const GUITAR_MODEL = 'guitar'
+/** Names the guitar among what sources move and taps tell of; no stage of the player's can have this id. */
+export const GUITAR_STAGE = '@guitar'
 const ADDED_BY_ITSELF: readonly unknown[] = [LANE_MODEL, GUITAR_MODEL]
 
 /** The catalogue's defaults of a model. */

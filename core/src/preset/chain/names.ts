@@ -1,7 +1,7 @@
 import { modelOf } from '@fulgor/core/catalogue'
 import type { Preset } from '../preset'
-import { GUITAR_STAGE } from '../guitars/hand'
 import { partsOf } from './chain'
+import { GUITAR_STAGE } from './description'
 
 /** A stage's or lane's name, with a number where there are several of its model; or the name of a source. */
 export function partName(preset: Preset, id: string): string {

@@ -1,7 +1,7 @@
 import { modelOf, toTravel, type NumberSpec, type ParamSpec } from '@fulgor/core/catalogue'
 import type { ParamValue } from '@fulgor/core/signal'
 import { findStage } from '../chain/chain'
-import { GUITAR_STAGE, guitarStage } from '../guitars/hand'
+import { GUITAR_MODEL, GUITAR_STAGE } from '../chain/description'
 import type { Preset } from '../preset'
 import { curveAt } from './curves'
 import type { Control, ControlTarget } from './description'
@@ -21,11 +21,11 @@ export const isLive = (target: ControlTarget, snapshot: string | null): boolean 
 
 /** What a target's parameter is: a number, a choice, or null for `on` and a macro's position. @returns undefined when it is not there */
 export function targetSpec(preset: Preset, target: Pick<ControlTarget, 'stage' | 'param'>): ParamSpec | null | undefined {
-  const stage = target.stage === GUITAR_STAGE ? guitarStage(preset) : findStage(preset, target.stage)
-  if (!stage)
+  const model = target.stage === GUITAR_STAGE ? GUITAR_MODEL : findStage(preset, target.stage)?.model
+  if (model === undefined)
     return (preset.controls ?? []).some((c) => c.id === target.stage && c.kind === 'macro') && target.param === POSITION ? null : undefined
   if (target.param === 'on') return null
-  const { params } = modelOf(stage.model)
+  const { params } = modelOf(model)
   return Object.hasOwn(params, target.param) ? params[target.param] : undefined
 }
 

@@ -1,4 +1,4 @@
-import { defaultParams, GUITAR_MODEL, stagesOf, type StageNode } from '../chain/description'
+import { defaultParams, GUITAR_MODEL, GUITAR_STAGE, stagesOf, type StageNode } from '../chain/description'
 import { circuitParams, type PickupPosition } from '@fulgor/core/guitar'
 import { modelOf } from '@fulgor/core/catalogue'
 import type { Strength } from '@fulgor/core/riffs'
@@ -10,9 +10,6 @@ import { resolveStage } from '../snapshots/resolve'
 import { findSnapshot } from '../snapshots/snapshots'
 import type { ParamMap } from '../values'
 import type { Fit, HandSetting, OwnHand, UsedGuitar } from './description'
-
-/** Names the guitar among what sources move and taps tell of; no stage of the player's can have this id. */
-export const GUITAR_STAGE = '@guitar'
 
 /** What plays a snapshot. */
 export interface Hand extends HandSetting {

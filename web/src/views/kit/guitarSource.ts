@@ -1,6 +1,6 @@
 import { readGuitar, type GuitarDocument } from '@fulgor/core/guitar'
 import { api } from '../../api/api'
-import { fetchGuitar } from '../../api/fetched'
+import { fetchGuitar } from '../../state/fetched'
 import type { KitSource } from '../../state/kitEditing'
 import { store } from '../../state/store'
 

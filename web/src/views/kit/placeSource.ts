@@ -1,6 +1,6 @@
 import { readPlace, type Place } from '@fulgor/core/place'
 import { api } from '../../api/api'
-import { fetchPlace } from '../../api/fetched'
+import { fetchPlace } from '../../state/fetched'
 import type { KitSource } from '../../state/kitEditing'
 import { store } from '../../state/store'
 

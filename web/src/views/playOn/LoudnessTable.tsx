@@ -1,8 +1,7 @@
 import type { Preset } from '@fulgor/core/preset'
 import { figure } from '../../ui/format'
 import { Distance } from './Distance'
-import { withTrim } from './PlayOnView'
-import type { Ticks, Transfer } from './useTransfer'
+import { withTrim, type Ticks, type Transfer } from './useTransfer'
 
 /** Loudness of every snapshot, as made, as it is and corrected. */
 export function LoudnessTable({ preset, transfer, ticks }: { preset: Preset; transfer: Transfer; ticks: Ticks }) {

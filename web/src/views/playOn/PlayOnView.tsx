@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react'
 import { profileOf, tuningName } from '@fulgor/core/guitar'
 import { handOf, madeOn, onGuitar, onMade, usedGuitar, type Edit, type Preset } from '@fulgor/core/preset'
 import { sentenceOf } from '../../api/api'
-import { fetchGuitar } from '../../api/fetched'
+import { fetchGuitar } from '../../state/fetched'
 import { usePlayable } from '../../desk/GuitarChoice'
 import { edit, presentPreset } from '../../state/actions'
 import type { Playable } from '../../state/hand'
@@ -16,7 +16,7 @@ import { HandPart } from './HandPart'
 import { LoudnessTable } from './LoudnessTable'
 import { Proposals } from './Proposals'
 import { TransferTable } from './TransferTable'
-import { bare, fitFrom, useTransfer, type Ticks, type Transfer } from './useTransfer'
+import { bare, fitFrom, useTransfer, withTrim, type Ticks, type Transfer } from './useTransfer'
 
 const ALL: Ticks = { trim: true, bands: true, gates: true, trims: true }
 export type Side = 'A' | 'B' | 'C'
@@ -233,13 +233,6 @@ function PlayOn({ preset, lit }: { preset: Preset; lit: string }) {
       <HandPart preset={preset} lit={lit} />
     </main>
   )
-}
-
-/** Loudness of a snapshot with what is ticked, LUFS. */
-export function withTrim(transfer: Transfer, snapshot: string, ticks: Ticks): number | null {
-  const column = (transfer.corrected as Partial<Transfer['corrected']>)[snapshot]
-  if (column?.lufs == null) return null
-  return column.lufs + (ticks.trims ? (transfer.trims[snapshot] ?? 0) : 0)
 }
 
 /** The one figure that a player feels first. */

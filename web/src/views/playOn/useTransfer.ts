@@ -57,6 +57,13 @@ export function fitFrom(position: number, input: InputFit, gates: Fit['gates'], 
   }
 }
 
+/** Loudness of a snapshot with what is ticked, LUFS. */
+export function withTrim(transfer: Transfer, snapshot: string, ticks: Ticks): number | null {
+  const column = (transfer.corrected as Partial<Transfer['corrected']>)[snapshot]
+  if (column?.lufs == null) return null
+  return column.lufs + (ticks.trims ? (transfer.trims[snapshot] ?? 0) : 0)
+}
+
 /** Figures of a preset on what it was made on, on another guitar as it is, and with what is proposed for that one. */
 export function useTransfer(preset: Preset, to: Playable | null, position: number, ticks: Ticks): Transfer {
   const errands = useMemo(() => new Errands(), [])

@@ -1,5 +1,5 @@
-import { api } from './api'
-import type { AppDispatch } from '../state/store'
+import { api } from '../api/api'
+import type { AppDispatch } from './store'
 
 /** One answer, asked for now. Held until it is here: an entry that nobody waits for is dropped while it is on its way. */
 async function held<R>(asked: { unwrap(): Promise<R>; unsubscribe(): void }): Promise<R> {
