@@ -187,3 +187,22 @@ it('a fit of gates and trims alone puts no stage before the chain, and is added 
   expect(resolveValues(asPlayed(once), 's1').gate.params.threshold).toBe(threshold)
   expect(resolveValues(asPlayed(once), 's1').out.params.level).toBe(resolveValues(once, 's1').out.params.level)
 })
+
+it('no source turns the knobs of a real guitar, though a fit stands before the chain', () => {
+  const target = {
+    id: 't',
+    stage: GUITAR_STAGE,
+    param: 'volume',
+    from: 0,
+    to: 10,
+    curve: { shape: 'linear', heel: 0, toe: 0 },
+    snapshots: null,
+  } as const
+  const on = after(
+    two,
+    { type: 'setHand', snapshot: null, hand: { guitar: 'other', position: 1 } },
+    { type: 'addControl', control: { ...createControl('k', 'pedal', 'Pedal'), targets: [target] } },
+  )
+  expect(resolveValues(asPlayed(on), 's1', { k: 0.5 })[GUITAR_STAGE].params.volume).toBe(5)
+  expect(resolveValues(asPlayed(on, true), 's1', { k: 0.5 })[GUITAR_STAGE].params).toMatchObject({ volume: 10, level: 6 })
+})

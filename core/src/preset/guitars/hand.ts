@@ -84,6 +84,8 @@ const KNOB: ControlTarget = { id: 'guitar-volume', stage: GUITAR_STAGE, param: '
 const withKnob = (control: Control): Control =>
   control.kind === 'volume' && control.declared ? { ...control, targets: [...control.targets, KNOB] } : control
 
+const withoutGuitar = (control: Control): Control => ({ ...control, targets: control.targets.filter((t) => t.stage !== GUITAR_STAGE) })
+
 const kept = new WeakMap<Preset, Preset>()
 const keptLive = new WeakMap<Preset, Preset>()
 
@@ -110,8 +112,9 @@ function heardWith(preset: Preset, live: boolean): Preset {
   }
   const base = heard(null)
   const hands = preset.snapshots.map((s) => heard(s.id))
-  const controls = live ? preset.controls : preset.controls?.map(withKnob)
-  const moved = !live && (controls ?? []).some((c) => c.targets.some((t) => t.stage === GUITAR_STAGE))
+  // no source turns the knobs of a real guitar
+  const controls = preset.controls?.map(live ? withoutGuitar : withKnob)
+  const moved = (controls ?? []).some((c) => c.targets.some((t) => t.stage === GUITAR_STAGE))
   const shows = moved || ![base, ...hands].every(isPlain)
   if (!shows && hands.every(({ fit }) => fit === null)) return preset
   const stage = { ...guitarStage(preset), params: guitarParams(base) }

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { applyEdit, onGuitar, onMade, usedGuitar, type Fit, type Preset } from '@fulgor/core/preset'
 import { proposeGates, proposeTrims, type InputFit, type TransferColumn } from '@fulgor/core/transfer'
 import { Errands } from '../../background/errand'
@@ -18,6 +18,9 @@ export type Columns = Readonly<Record<string, TransferColumn>>
 
 /** What was computed so far. */
 export interface Transfer {
+  /** What it was computed for. */
+  readonly of: string
+  readonly ticked: string
   readonly made: Columns
   readonly asIs: Columns
   /** With what is ticked but the snapshots' trims. */
@@ -32,7 +35,19 @@ export interface Transfer {
   readonly problem: string | null
 }
 
-const EMPTY: Transfer = { made: {}, asIs: {}, corrected: {}, input: null, gates: {}, trims: {}, ms: null, wholeMs: null, problem: null }
+const EMPTY: Transfer = {
+  of: '',
+  ticked: '',
+  made: {},
+  asIs: {},
+  corrected: {},
+  input: null,
+  gates: {},
+  trims: {},
+  ms: null,
+  wholeMs: null,
+  problem: null,
+}
 const QUIET_MS = 300
 /** s of the riff that the first table is made of. */
 const FIRST_S = 4
@@ -86,7 +101,12 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
       ])
     : ''
   const ticked = `${ticks.trim} ${ticks.bands} ${ticks.gates}`
+  const latest = useRef({ whole, ticks })
   useEffect(() => {
+    latest.current = { whole, ticks }
+  })
+  useEffect(() => {
+    const { whole, ticks } = latest.current
     if (!whole) return
     const errand = errands.begin()
     const startedAt = performance.now()
@@ -94,6 +114,8 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
     const other = onGuitar(whole, id, position, null)
     const ids = whole.snapshots.map((s) => s.id)
     const show = (part: Partial<Transfer>) => setTransfer((t) => ({ ...t, ...part }))
+    // figures of another guitar are not shown under this one's name
+    setTransfer((t) => ({ ...(t.of === key ? t : EMPTY), of: key, ticked, ms: null, wholeMs: null, problem: null }))
     const column = (of: Preset, name: string, snapshot: string, edge: number | null, home: number, seconds: number | null) =>
       errand.run(renderers, {
         task: 'transferColumn',
@@ -116,7 +138,6 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
     }
     const lufs = (of: Columns) => Object.fromEntries(Object.entries(of).map(([s, c]) => [s, c.lufs]))
     const work = async () => {
-      show({ ms: null, wholeMs: null, problem: null })
       const input = errand.run(renderers, { task: 'transferInput', args: [whole, other], key: `input ${key}`, keep: 4, home: 0 })
       // what is given up here is told by the others
       input.catch(() => undefined)
@@ -170,7 +191,7 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
       errands.end()
     }
     // the key says all that the figures depend on, whatever objects carry it
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, ticked, errands])
-  return whole ? transfer : EMPTY
+  }, [key, ticked, id, position, errands])
+  if (!whole || transfer.of !== key) return EMPTY
+  return transfer.ticked === ticked ? transfer : { ...transfer, ms: null, wholeMs: null }
 }
