@@ -4,9 +4,9 @@ import { guitarFields, KIND_STARTS, MAX_POSITIONS, startPosition, type GuitarDoc
 import { sentenceOf, useDeleteGuitarMutation, usePresetsQuery } from '../../api/api'
 import { notified } from '../../state/notices'
 import { useAppDispatch } from '../../state/store'
-import { WarningMark } from '../../ui/marks'
 import { TextField } from '../../ui/TextField'
 import { guitarSource } from './guitarSource'
+import { KitHead, NotThere } from './KitHead'
 import { KnobsChart } from './KnobsChart'
 import { PositionPart } from './PositionPart'
 import { Positions } from './Positions'
@@ -16,18 +16,10 @@ import { WiringPart } from './WiringPart'
 
 /** One guitar: its positions on one scale, its knobs, how it is tuned and wired, and where it is used. */
 export function GuitarSheet({ id }: { id: string }) {
-  const { document, missing, standing, change, canUndo, canRedo, undo, redo, settle } = useKitDocument(id, guitarSource)
+  const editing = useKitDocument(id, guitarSource)
+  const { document, missing, standing, change } = editing
   const [search, setSearch] = useSearchParams()
-  if (missing !== null)
-    return (
-      <p role="alert" className="px-4 py-3">
-        <WarningMark /> {missing}{' '}
-        <Link className="act" to="/kit/guitars">
-          The guitars that are there
-        </Link>
-      </p>
-    )
-  if (!document) return <p className="px-4 py-3 text-ink3">Opening …</p>
+  if (missing !== null || !document) return <NotThere missing={missing} to="/kit/guitars" others="The guitars that are there" />
   const at = Math.min(document.positions.length - 1, Math.max(0, Number(search.get('position') ?? 1) - 1 || 0))
   const position = document.positions[at]
   const choose = (index: number) => setSearch({ position: String(index + 1) }, { replace: true })
@@ -40,46 +32,9 @@ export function GuitarSheet({ id }: { id: string }) {
       data-sync={standing.sync}
     >
       <section aria-label="Guitar" className="min-h-0 min-w-0 overflow-auto px-4 py-2">
-        <div className="flex flex-wrap items-baseline gap-x-3 gap-y-0.5">
-          <TextField
-            label="Name of the guitar"
-            value={document.name}
-            maxLength={guitarFields.name.most}
-            className="max-w-[340px] [field-sizing:content] border-b border-transparent bg-transparent font-head text-preset font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
-            onCommit={(text) => {
-              if (text.trim() === '') return 'A guitar needs a name.'
-              put({ name: text.trim() })
-              return null
-            }}
-          />
-          <span className="text-[11.5px] text-ink2" role="status">
-            {standing.sync === 'saved' ? 'Saved' : standing.sync === 'saving' ? 'Saving …' : 'Kept here'}
-          </span>
-          <span className="ml-auto flex gap-3">
-            <button type="button" className="act" disabled={!canUndo} onClick={undo} title="Ctrl/Cmd Z">
-              Undo
-            </button>
-            <button type="button" className="act" disabled={!canRedo} onClick={redo} title="Ctrl/Cmd Shift Z">
-              Redo
-            </button>
-            <Remove id={id} name={document.name} />
-          </span>
-        </div>
-        {standing.problem !== null && (
-          <p role="alert" className="my-1 font-semibold">
-            <WarningMark /> {standing.problem}{' '}
-            {standing.elsewhere && (
-              <>
-                <button type="button" className="act" onClick={() => settle(false)}>
-                  Take what is stored
-                </button>{' '}
-                <button type="button" className="act" onClick={() => settle(true)}>
-                  Store this over it
-                </button>
-              </>
-            )}
-          </p>
-        )}
+        <KitHead kind="guitar" name={document.name} most={guitarFields.name.most} editing={editing} onName={(name) => put({ name })}>
+          <Remove id={id} name={document.name} />
+        </KitHead>
         <TextField
           label="Notes on the guitar"
           value={document.notes}

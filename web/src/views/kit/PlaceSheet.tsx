@@ -1,5 +1,5 @@
 import { Suspense, useMemo, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import type { PlaceSummary } from '@fulgor/core/api'
 import { quantity } from '@fulgor/core/catalogue'
 import {
@@ -27,7 +27,7 @@ import { WarningMark } from '../../ui/marks'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
-import { TextField } from '../../ui/TextField'
+import { KitHead, NotThere } from './KitHead'
 import { placeSource } from './placeSource'
 import { useKitDocument } from './useKitDocument'
 
@@ -41,17 +41,9 @@ interface Props {
 
 /** One listening place: how loud and how it sounds there, against the place where the sound was made. */
 export function PlaceSheet({ id, here, others, onHere }: Props) {
-  const { document: place, missing, standing, change, canUndo, canRedo, undo, redo, settle } = useKitDocument(id, placeSource)
-  if (missing !== null)
-    return (
-      <p role="alert" className="px-4 py-3">
-        <WarningMark /> {missing}{' '}
-        <Link className="act" to="/kit/places">
-          The places that are there
-        </Link>
-      </p>
-    )
-  if (!place) return <p className="px-4 py-3 text-ink3">Opening …</p>
+  const editing = useKitDocument(id, placeSource)
+  const { document: place, missing, standing, change } = editing
+  if (missing !== null || !place) return <NotThere missing={missing} to="/kit/places" others="The places that are there" />
   const put = (part: Partial<Place>, key?: string) => change({ ...place, ...part }, key)
   return (
     <div
@@ -59,46 +51,9 @@ export function PlaceSheet({ id, here, others, onHere }: Props) {
       data-sync={standing.sync}
     >
       <section aria-label="Against another place" className="min-h-0 min-w-0 overflow-auto px-4 py-2">
-        <div className="flex flex-wrap items-baseline gap-x-3">
-          <TextField
-            label="Name of the place"
-            value={place.name}
-            maxLength={placeDocFields.name.most}
-            className="max-w-[340px] [field-sizing:content] border-b border-transparent bg-transparent font-head text-preset font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
-            onCommit={(text) => {
-              if (text.trim() === '') return 'A place needs a name.'
-              put({ name: text.trim() })
-              return null
-            }}
-          />
-          <span className="text-[11.5px] text-ink2" role="status">
-            {standing.sync === 'saved' ? 'Saved' : standing.sync === 'saving' ? 'Saving …' : 'Kept here'}
-          </span>
-          <span className="ml-auto flex gap-3">
-            <button type="button" className="act" disabled={!canUndo} onClick={undo} title="Ctrl/Cmd Z">
-              Undo
-            </button>
-            <button type="button" className="act" disabled={!canRedo} onClick={redo} title="Ctrl/Cmd Shift Z">
-              Redo
-            </button>
-            <Remove id={id} name={place.name} />
-          </span>
-        </div>
-        {standing.problem !== null && (
-          <p role="alert" className="my-1 font-semibold">
-            <WarningMark /> {standing.problem}{' '}
-            {standing.elsewhere && (
-              <>
-                <button type="button" className="act" onClick={() => settle(false)}>
-                  Take what is stored
-                </button>{' '}
-                <button type="button" className="act" onClick={() => settle(true)}>
-                  Store this over it
-                </button>
-              </>
-            )}
-          </p>
-        )}
+        <KitHead kind="place" name={place.name} most={placeDocFields.name.most} editing={editing} onName={(name) => put({ name })}>
+          <Remove id={id} name={place.name} />
+        </KitHead>
         <Against id={id} place={place} here={here} others={others} onCorrection={(correction) => put({ correction })} />
       </section>
       <section
