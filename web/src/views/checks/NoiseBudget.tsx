@@ -2,8 +2,7 @@ import { Fragment } from 'react'
 import { findSnapshot, partName, partsOf, rowsOf, stagesOf, strokeDbfs, type Preset } from '@fulgor/core/preset'
 import type { Reading } from '@fulgor/core/reading'
 import { openFindings, readingStale } from '../../state/readings'
-import { snapshotChosen } from '../../state/editor'
-import { useAppDispatch, useAppSelector } from '../../state/store'
+import { useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { NoteMark, WarningMark } from '../../ui/marks'
@@ -11,6 +10,7 @@ import { GateCost } from './GateCost'
 import { Goals } from './Goals'
 import { MonoCheck } from './MonoCheck'
 import { pathOf } from './noisePath'
+import { SnapshotFigures } from './SnapshotFigures'
 
 const FLOOR = -110
 const WIDTH = 100
@@ -145,30 +145,18 @@ function Budget({ preset, reading }: { preset: Preset; reading: Reading }) {
 }
 
 function Ratios({ preset, lit, readings }: { preset: Preset; lit: string; readings: Readonly<Record<string, Reading | undefined>> }) {
-  const dispatch = useAppDispatch()
   return (
     <div className="mt-2 border-t border-rule pt-1">
       <h3 className="text-[12px] font-semibold">Signal to noise, dB by snapshot</h3>
-      <div className="flex flex-wrap gap-x-3">
-        {preset.snapshots.map(({ id, name }, i) => {
+      <SnapshotFigures
+        preset={preset}
+        lit={lit}
+        told={(id) => {
           const r = readings[id]
           const ratio = r?.output.rmsDbfs == null ? null : r.noiseDbfs === null ? Infinity : r.output.rmsDbfs - r.noiseDbfs
-          return (
-            <button
-              key={id}
-              type="button"
-              title={name}
-              aria-pressed={id === lit}
-              onClick={() => dispatch(snapshotChosen(id))}
-              className={`num min-h-6 border-b-2 text-center ${id === lit ? 'border-ember font-bold' : 'border-transparent'}`}
-            >
-              <span className="sr-only">{name}: </span>
-              <span className="block text-axis text-ink3">{i + 1}</span>
-              {ratio === null ? '–' : ratio > 120 ? '>120' : figure(ratio, 0)}
-            </button>
-          )
-        })}
-      </div>
+          return ratio === null ? '–' : ratio > 120 ? '>120' : figure(ratio, 0)
+        }}
+      />
     </div>
   )
 }
