@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react'
+import { createApi, fetchBaseQuery, QueryStatus } from '@reduxjs/toolkit/query/react'
 import type { ApiError, GuitarSummary, PlaceSummary, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
 import type { GuitarDocument } from '@fulgor/core/guitar'
 import type { Place } from '@fulgor/core/place'
@@ -69,7 +69,10 @@ export const api = createApi({
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
       query: (body) => ({ url: '/responses', method: 'PATCH', body }),
       // the list shows it at once, and again as it was should the server refuse
-      async onQueryStarted({ hashes, favourite, addTag, removeTag }, { dispatch, queryFulfilled }) {
+      async onQueryStarted({ hashes, favourite, addTag, removeTag }, lifecycle) {
+        const { dispatch, queryFulfilled } = lifecycle
+        const listed = () => responsesListed(lifecycle.getState() as StateOfApi)
+        const before = listed().fulfilledTimeStamp
         const chosen = new Set(hashes)
         const patch = dispatch(
           api.util.updateQueryData('responses', undefined, (all) => {
@@ -82,6 +85,9 @@ export const api = createApi({
           }),
         )
         await queryFulfilled.catch(() => patch.undo())
+        // an answer that was under way meanwhile may be older than the change, and must not stand
+        const now = listed()
+        if (now.status === QueryStatus.pending || now.fulfilledTimeStamp !== before) dispatch(api.util.invalidateTags(['Responses']))
       },
     }),
     removeResponses: build.mutation<null, readonly string[]>({
@@ -115,6 +121,9 @@ export const api = createApi({
     }),
   }),
 })
+
+type StateOfApi = Parameters<ReturnType<typeof api.endpoints.responses.select>>[0]
+const responsesListed = (state: StateOfApi) => api.endpoints.responses.select(undefined)(state)
 
 export const {
   usePresetsQuery,

@@ -5,7 +5,7 @@ import { edit } from './actions'
 import { startAutosave } from './autosave'
 import { closed, opened, undone } from './editor'
 import { createStore } from './store'
-import { fakeStorage, storedPreset } from './testing'
+import { answering, fakeStorage, storedPreset } from './testing'
 
 const kept = fakeStorage()
 const pit = demoPresets[0].preset
@@ -23,15 +23,7 @@ const taken = (put: Put) => ({ status: 200, body: { revision: put.baseRevision +
 
 // Node has neither a page's address nor its events
 vi.stubGlobal('addEventListener', (type: string, hear: () => void) => events.set(type, hear))
-vi.stubGlobal(
-  'Request',
-  class extends Request {
-    constructor(input: string | URL | Request, init?: RequestInit) {
-      super(typeof input === 'string' ? new URL(input, 'http://fulgor.test') : input, init)
-    }
-  },
-)
-vi.stubGlobal('fetch', async (request: Request) => {
+answering(async (request) => {
   const put = (await request.json()) as Put
   server.puts.push(put)
   const answer = server.answer(put)

@@ -1,29 +1,20 @@
-import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { blankPreset } from '@fulgor/core/preset'
 import type { Store } from './store'
+import { answering } from './testing'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
 
 /** What the server was asked, and a shelf that answers. */
 const asked: string[] = []
 let refuse = false
-vi.stubGlobal('fetch', (request: Request) => {
+answering((request) => {
   const path = new URL(request.url, 'http://localhost').pathname
   asked.push(`${request.method} ${path}`)
   if (refuse) return Promise.resolve(Response.json({ error: { message: 'The disk is full.' } }, { status: 507 }))
   if (request.method === 'DELETE') return Promise.resolve(new Response(null, { status: 204 }))
   return Promise.resolve(Response.json({ id: 'new', name: 'New' }))
 })
-// Node's Request takes no relative address
-const Whole = globalThis.Request
-vi.stubGlobal(
-  'Request',
-  class extends Whole {
-    constructor(url: string, init?: RequestInit) {
-      super(new URL(url, 'http://localhost'), init)
-    }
-  },
-)
 
 let store: Store
 let shelf: typeof import('./shelf')

@@ -1,3 +1,4 @@
+import { vi } from 'vitest'
 import type { StoredPreset } from '@fulgor/core/api'
 import type { OutputMeasures } from '@fulgor/core/measure'
 import type { Preset } from '@fulgor/core/preset'
@@ -46,4 +47,18 @@ export function fakeStorage(kept = new Map<string, string>()): Map<string, strin
     },
   })
   return kept
+}
+
+/** Answers in place of a server, for tests: Node's own requests take no relative address. */
+export function answering(answer: (request: Request) => Promise<Response>): void {
+  const Whole = globalThis.Request
+  vi.stubGlobal(
+    'Request',
+    class extends Whole {
+      constructor(url: string, init?: RequestInit) {
+        super(new URL(url, 'http://localhost'), init)
+      }
+    },
+  )
+  vi.stubGlobal('fetch', answer)
 }
