@@ -28,8 +28,8 @@ module.exports = {
     forbid(
       'preset-knows-descriptions',
       '^core/src/preset/',
-      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|guitar/index|riffs/index|signal/index)' },
-      'preset knows the catalogue’s and the guitar’s descriptions, not their processors.',
+      { path: '^core/src/(?!preset/|document/|catalogue/|cabinet/|stage/|guitar/index|recording/index|riffs/index|signal/index)' },
+      'preset knows descriptions of catalogue, guitar and recording, not their processors.',
     ),
     forbid(
       'document-is-plain',

@@ -191,3 +191,113 @@ test('a place is set against another one, its correction kept, and listened thro
   await page.getByRole('option', { name: 'As it comes' }).click()
   await expect(page.getByRole('button', { name: 'Listening place: Place' })).toBeVisible()
 })
+
+/** Notes at 96 to the minute, then a stretch of nothing. */
+function verse(): Buffer {
+  const x = Float32Array.from({ length: 12 * RATE }, (_, n) => {
+    const t = (n / RATE) % 0.625
+    return 0.3 * Math.exp(-5 * t) * Math.sin(2 * Math.PI * 110 * t) * (n < 11 * RATE ? 1 : 0)
+  })
+  return Buffer.from(writeWav([x], RATE, 24))
+}
+
+test('a riff of one’s own is trimmed by dragging, told of, played on a guitar, deleted and brought back', async ({ page, app }) => {
+  await page.goto(`${app.url}/kit/riffs`)
+  await page.getByLabel('Riff file').setInputFiles({ name: 'verse.wav', mimeType: 'audio/wav', buffer: verse() })
+  const name = page.getByRole('textbox', { name: 'Name of the riff' })
+  await expect(name).toHaveValue('verse')
+  await name.fill('Verse, dry')
+  await name.press('Enter')
+  await page.getByRole('textbox', { name: 'Tempo of the recording' }).fill('96')
+  await page.keyboard.press('Enter')
+
+  // drawn roughly over two seconds to seven: it ends on a beat
+  const wave = page.locator('[data-wave]')
+  const box = await wave.boundingBox()
+  if (!box) throw new Error('no wave')
+  await page.mouse.move(box.x + (2 / 12) * box.width, box.y + 30)
+  await page.mouse.down()
+  await page.mouse.move(box.x + (6.9 / 12) * box.width, box.y + 40, { steps: 6 })
+  await page.mouse.up()
+  await expect(page.locator('[data-loop="5.000"]')).toContainText('2.00 bars')
+  await page.getByRole('slider', { name: 'Start of the loop' }).focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(wave).toHaveAttribute('data-wave', /^2\.00\d-/)
+  await page.getByRole('heading', { level: 1 }).click()
+  await page.keyboard.press('Control+z')
+  await page.getByRole('textbox', { name: 'Bars of the loop' }).fill('2')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Hear the loop' }).click()
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Guitar that it was recorded on' }).click()
+  await page.getByRole('option', { name: 'Plank' }).click()
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+
+  // in a preset: the loop and the guitar come along
+  await openPit(page, app)
+  await page.getByRole('button', { name: /^Dry riff/ }).click()
+  await page.getByRole('option', { name: 'Verse, dry' }).click()
+  await expect(page.getByRole('button', { name: 'Dry riff: Verse, dry' })).toBeVisible()
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  await expect.poll(() => heardPeak(page), { timeout: 20_000 }).toBeGreaterThan(0.01)
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+
+  // trimmed anew in the Kit: the preset says so and takes it by one press
+  await page.goto(`${app.url}/kit/riffs`)
+  await expect(page.getByRole('heading', { name: 'Verse, dry is used in' })).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Salt Road, pit main' })).toBeVisible()
+  await page.getByRole('button', { name: 'Loop all of it' }).click()
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await openPit(page, app)
+  await page.getByRole('button', { name: 'Take the loop of the Kit' }).click()
+  await expect(page.getByRole('button', { name: 'Take the loop of the Kit' })).toHaveCount(0)
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+
+  await page.goto(`${app.url}/kit/riffs`)
+  await page.getByRole('button', { name: 'Delete', exact: true }).click()
+  await expect(page.getByRole('alert')).toContainText('1 preset plays it')
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(page.getByRole('heading', { name: 'Your own' })).toHaveCount(0)
+  await page.getByRole('status').getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByRole('link', { name: /^Verse, dry/ })).toBeVisible()
+
+  await page.getByLabel('Riff file').setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no sound') })
+  await expect(page.getByText(/“notes.txt” was not taken: this is no WAV, AIFF or FLAC file/)).toBeVisible()
+})
+
+test('a band plays along at a place, at its own tempo, which can be taken', async ({ page, app }) => {
+  await page.goto(`${app.url}/kit/backings`)
+  await expect(page.getByRole('textbox', { name: 'Name of the backing' })).toHaveValue('Overture, the band without guitar')
+  await expect(page.getByText('Loud rehearsal')).toBeVisible()
+  await page.goto(`${app.url}/kit/places/demo-loud-rehearsal`)
+  await page.getByRole('textbox', { name: 'Loudness of the backing' }).fill('-16')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await page.goto(`${app.url}/sheet/demo-tide-lead`)
+  await page.getByRole('button', { name: /^Listening place/ }).click()
+  await page.getByRole('option', { name: /Loud rehearsal/ }).click()
+  await page.getByRole('button', { name: '96 bpm' }).click()
+  await expect(page.getByRole('button', { name: '96 bpm' })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Play', exact: true }).click()
+  await expect.poll(() => heardPeak(page), { timeout: 20_000 }).toBeGreaterThan(0.01)
+})
+
+test('a device of the Kit is shared by presets: what is changed there is told and taken', async ({ page, app }) => {
+  await page.goto(`${app.url}/controls/demo-harbour-clean/board`)
+  await page.getByRole('button', { name: /^Device:/ }).click()
+  await page.getByRole('option', { name: /pit rack/ }).click()
+  await expect(page.locator('[data-device=demo-pit-rack]')).toBeVisible()
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await page.getByRole('link', { name: 'Change it in the Kit' }).click()
+  await page.getByRole('textbox', { name: 'Number of switches' }).fill('6')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Harbour clean' })).toBeVisible()
+  await page.goto(`${app.url}/controls/demo-harbour-clean/board`)
+  await page.getByRole('button', { name: 'Take it' }).click()
+  await expect(page.getByRole('group', { name: 'Device' })).toContainText('6switches')
+  // a preset from elsewhere brings its own
+  await page.goto(`${app.url}/controls/demo-tide-wall/board`)
+  await page.getByRole('button', { name: 'Lay it into the Kit' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name of the device' })).toHaveValue('My device')
+})

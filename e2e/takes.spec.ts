@@ -42,10 +42,16 @@ test('takes of a device are measured, levelled in its own scale and kept', async
   await expect(takes).toContainText('straight into the interface')
 
   await takes.getByRole('button', { name: 'Level from takes' }).click()
+  await page.getByRole('link', { name: 'Change it in the Kit' }).click()
   await page.getByRole('button', { name: 'Kind of the level control' }).click()
   await page.getByRole('option', { name: /proportional/ }).click()
   await page.getByLabel('Lowest mark').fill('0')
   await page.keyboard.press('Enter')
+  await expect(page.locator('[data-sync=saved]')).toBeVisible()
+  await page.goBack()
+  await takes.getByRole('button', { name: 'Level from takes' }).click()
+  await page.getByRole('button', { name: 'Take it' }).click()
+  await expect(page.getByRole('dialog')).toContainText('proportional marks, from 0.0')
   await page.getByRole('button', { name: 'Levelled to' }).click()
   await page.getByRole('option', { name: /Overture clean, which stays/ }).click()
   // half the amplitude: the control must go to twice its mark

@@ -202,6 +202,27 @@ describe('riffs', () => {
     expect((await upload('', writeWav([sound(0.1)], 48_000, 16))).body.error.fields[0].field).toBe('name')
     expect((await upload('empty.wav', writeWav([new Float32Array(0)], 48_000, 16))).body.error.message).toContain('it holds no sound')
   })
+
+  it('lie in the Kit, where they are used, deleted, and come back with their file', async () => {
+    const bytes = writeWav([sound(0.5)], 48_000, 16)
+    const { hash } = (await upload('verse.wav', bytes)).body
+    const at = `/api/recordings/${hash.slice(0, 40)}`
+    const told = (await server.call('GET', at)).body
+    expect([told.name, told.document]).toMatchObject(['verse', { use: 'riff', file: hash, seconds: 0.5, part: null }])
+    const preset = { ...blankPreset('On the verse'), riff: { id: hash, strength: 'hard', part: { from: 0.1, to: 0.4 } } }
+    const { id } = (await server.call('POST', '/api/presets', { document: preset })).body
+    const users = async () => (await server.call('GET', `/api/presets?uses=${hash.slice(0, 40)}`)).body.items.map((p) => p.id)
+    expect(await users()).toEqual([id])
+
+    expect((await server.call('DELETE', at)).status).toBe(204)
+    expect((await server.call('GET', at)).status).toBe(404)
+    expect((await fetch(`${server.url}/api/assets/${hash}`)).status).toBe(200)
+    await upload('verse again.wav', bytes)
+    expect((await server.call('GET', at)).body.name).toBe('verse')
+    // a riff is not a backing as well
+    const twice = await server.call('POST', '/api/assets?name=band.wav&kind=backing', bytes, { 'Content-Type': 'audio/wav' })
+    expect([twice.status, twice.body.error.message]).toEqual([409, 'band is in the Kit as a riff already, as “verse”.'])
+  })
 })
 
 describe('settings', () => {

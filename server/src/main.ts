@@ -2,13 +2,14 @@ import { mkdir } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
-import { demoGuitars, demoPlaces, demoPresets, demoResponses } from '@fulgor/core/demo'
+import { demoBacking, demoDevices, demoGuitars, demoPlaces, demoPresets, demoResponses } from '@fulgor/core/demo'
 import { createApp } from './app'
+import { layBacking, tellOfRiffs } from './assets/recordings'
 import { AssetStore } from './assets/store'
 import { sweep } from './assets/sweep'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
-import { guitarKind, placeKind, presetKind } from '@fulgor/core/api'
+import { deviceKind, guitarKind, placeKind, presetKind } from '@fulgor/core/api'
 import { DocumentStore, emptyBin } from './documents/store'
 import { hasReached, reached } from './database/milestones'
 import { InspectPool } from './responses/inspectPool'
@@ -34,6 +35,7 @@ async function start(): Promise<void> {
   const hosts = new Set(config.extraHosts)
   const assets = new AssetStore(join(config.data, 'assets'))
   await sweep(database, assets)
+  await tellOfRiffs(database)
   if (config.demo) await loadDemo(database, assets)
   const app = createApp({ database, assets, hosts, web: config.web })
   const server = createServer(app)
@@ -60,8 +62,11 @@ async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
   for (const { id, preset } of [...demoPresets].reverse()) if (!(await presets.has(id))) await presets.create(preset, id)
   const guitars = new DocumentStore(database, guitarKind)
   for (const { id, document } of [...demoGuitars].reverse()) if (!(await guitars.has(id))) await guitars.create(document, id)
+  const devices = new DocumentStore(database, deviceKind)
+  for (const { id, document } of demoDevices) if (!(await devices.has(id))) await devices.create(document, id)
   const places = new DocumentStore(database, placeKind)
-  for (const { id, document } of [...demoPlaces].reverse()) if (!(await places.has(id))) await places.create(document, id)
+  for (const { id, document } of demoPlaces(await layBacking(database, assets, demoBacking())).reverse())
+    if (!(await places.has(id))) await places.create(document, id)
   await take(database, assets, new InspectPool(), [...demoResponses()])
   await reached(database, 'demo')
 }

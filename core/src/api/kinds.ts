@@ -1,8 +1,19 @@
 import type { Field, Fields, Json } from '@fulgor/core/document'
 import { GUITAR_VERSION, guitarSchema, readGuitar, tuningName, type GuitarDocument } from '@fulgor/core/guitar'
 import { PLACE_VERSION, placeSchema, readPlace, type Place } from '@fulgor/core/place'
-import { PRESET_VERSION, presetSchema, readPreset, stagesOf, type Preset } from '@fulgor/core/preset'
-import { guitarListed, placeListed, presetListed } from './messages'
+import {
+  DEVICE_VERSION,
+  deviceSchema,
+  PRESET_VERSION,
+  presetSchema,
+  readDevice,
+  readPreset,
+  stagesOf,
+  type DeviceDocument,
+  type Preset,
+} from '@fulgor/core/preset'
+import { RECORDING_VERSION, readRecording, recordingId, recordingSchema, type Recording } from '@fulgor/core/recording'
+import { deviceListed, guitarListed, placeListed, presetListed, recordingListed } from './messages'
 
 /**
  * A kind of document: all that is needed to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
@@ -46,12 +57,19 @@ export const presetKind: DocumentKind<Preset> = {
   tags: (preset) => preset.tags,
   text: (preset) => preset.notes,
   listed: presetListed,
-  list: ({ tempo, chain, snapshots, guitars }) => ({
-    tempo,
-    stageCount: stagesOf(chain).length,
-    snapshotCount: snapshots.length,
-    uses: guitars.flatMap(({ kit }) => (kit === undefined ? [] : [kit])),
+  list: (preset) => ({
+    tempo: preset.tempo,
+    stageCount: stagesOf(preset.chain).length,
+    snapshotCount: preset.snapshots.length,
+    uses: usesOf(preset),
   }),
+}
+
+/** Ids of what a preset uses of the Kit. */
+function usesOf({ guitars, device, riff, snapshots, layers = [] }: Preset): string[] {
+  const riffs = [riff, ...snapshots.flatMap((s) => s.riff ?? []), ...layers.map((l) => l.riff)]
+  // an own riff is named by its file, a shipped one by its id
+  return [...new Set([...[...guitars, device].flatMap((of) => of?.kit ?? []), ...riffs.map(({ id }) => recordingId(id))])]
 }
 
 export const guitarKind: DocumentKind<GuitarDocument> = {
@@ -79,8 +97,36 @@ export const placeKind: DocumentKind<Place> = {
   tags: () => [],
   text: (place) => place.notes,
   listed: placeListed,
-  list: ({ level, mono }) => ({ level, mono }),
+  list: ({ level, mono, backing }) => ({ level, mono, uses: backing ? [backing.recording] : [] }),
+}
+
+export const recordingKind: DocumentKind<Recording> = {
+  kind: 'recording',
+  path: 'recordings',
+  title: 'Recording',
+  version: RECORDING_VERSION,
+  read: readRecording,
+  schema: recordingSchema,
+  name: (recording) => recording.name,
+  tags: () => [],
+  text: (recording) => recording.notes,
+  listed: recordingListed,
+  list: ({ use, file, seconds, part, tempo, made }) => ({ use, file, seconds, part, tempo, made }),
+}
+
+export const deviceKind: DocumentKind<DeviceDocument> = {
+  kind: 'device',
+  path: 'devices',
+  title: 'Device',
+  version: DEVICE_VERSION,
+  read: readDevice,
+  schema: deviceSchema,
+  name: (device) => device.name,
+  tags: () => [],
+  text: (device) => device.notes,
+  listed: deviceListed,
+  list: ({ capacity: { switches, pedals } }) => ({ switches, pedals }),
 }
 
 /** Every kind of document that there is. */
-export const KINDS = [presetKind, guitarKind, placeKind] as readonly DocumentKind[]
+export const KINDS = [presetKind, guitarKind, placeKind, recordingKind, deviceKind] as readonly DocumentKind[]

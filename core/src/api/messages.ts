@@ -15,7 +15,8 @@ import {
   type Fields,
   type RecordOf,
 } from '@fulgor/core/document'
-import { MAX_SNAPSHOTS, MAX_STAGES, presetFields, type Preset } from '@fulgor/core/preset'
+import { recordingTold } from '@fulgor/core/recording'
+import { capacityFields, MAX_SNAPSHOTS, MAX_STAGES, presetFields, type Preset } from '@fulgor/core/preset'
 
 /*
  * What server and page tell each other: types of the page and schemas of the server's OpenAPI description come from here.
@@ -40,13 +41,15 @@ const summaryFields = {
   deletedAt: { ...nullable(ms), about: 'When it was put into the bin; null while it is on the shelf.' },
 }
 
+/** Ids of what it uses of the Kit. */
+const usesField = optional(list(text(40), 200))
+
 /** What a list tells of a preset besides. */
 export const presetListed = {
   tempo: number(presetFields.tempo.range),
   stageCount: whole([0, MAX_STAGES]),
   snapshotCount: whole([1, MAX_SNAPSHOTS]),
-  /** Ids of what it uses of the Kit. */
-  uses: optional(list(text(40), 100)),
+  uses: usesField,
 }
 
 /** What a list tells of a guitar besides. */
@@ -62,7 +65,19 @@ export type GuitarSummary = RecordOf<typeof summaryFields & typeof guitarListed>
 export const placeListed = {
   level: number(placeDocFields.level.range, { about: 'dB SPL that −18 LUFS gives there.' }),
   mono: flag(),
+  uses: usesField,
 }
+
+/** What a list tells of a recording besides. */
+export const recordingListed = recordingTold
+export type RecordingSummary = RecordOf<typeof summaryFields & typeof recordingListed>
+
+/** What a list tells of a device besides. */
+export const deviceListed = {
+  switches: whole(capacityFields.switches.range),
+  pedals: whole(capacityFields.pedals.range),
+}
+export type DeviceSummary = RecordOf<typeof summaryFields & typeof deviceListed>
 
 export type PlaceSummary = RecordOf<typeof summaryFields & typeof placeListed>
 
@@ -133,8 +148,8 @@ export const besideField = record({ id: text(40) })
 
 const fileFields = { hash: text(64), name: anyText, bytes: count, sampleRate: count, channels: count, frames: count, createdAt: ms }
 
-export const riffAssetField = record({ ...fileFields, kind: choice(['riff', 'take']) })
-export type RiffAsset = RecordOf<typeof riffAssetField.fields>
+export const assetField = record({ ...fileFields, kind: choice(['riff', 'take', 'backing']) })
+export type SoundAsset = RecordOf<typeof assetField.fields>
 
 const decibels = number([-MOST, MOST])
 

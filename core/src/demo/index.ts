@@ -1,3 +1,5 @@
+export { demoBacking } from './backing'
+export { demoDevices } from './devices'
 export { demoPlaces } from './places'
 export { demoGuitars } from './guitars'
 export { dearestChain, demoPresets } from './presets'

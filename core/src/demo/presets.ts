@@ -120,7 +120,12 @@ const pitControls: readonly Control[] = [
   },
 ]
 
-const pitRack: DeviceProfile = { ...DEFAULT_SCALE, name: 'Floor unit “pit rack”', capacity: CAPACITIES[1].capacity }
+export const pitRack: DeviceProfile = {
+  ...DEFAULT_SCALE,
+  name: 'Floor unit “pit rack”',
+  capacity: CAPACITIES[1].capacity,
+  kit: 'demo-pit-rack',
+}
 
 /** Ids of the demo's own, the same at every start. */
 const counted = (prefix: string): (() => string) => {

@@ -13,7 +13,7 @@ export {
   type Reading,
   type RecordOf,
 } from './field'
-export { choice, constant, flag, id, ID_PATTERN, ID_SCHEMA, idProblem, matching, number, text, whole } from './plain'
+export { choice, constant, fileHash, flag, id, ID_PATTERN, ID_SCHEMA, idProblem, matching, number, text, whole } from './plain'
 export {
   filled,
   list,

@@ -132,3 +132,6 @@ export function id(): Field<string> {
     schema: () => ID_SCHEMA,
   }
 }
+
+/** The SHA-256 of a stored file. */
+export const fileHash = (): Field<string> => matching('^[0-9a-f]{64}$', 'must be a SHA-256 in hexadecimal.')

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { averageSpectrum, centroid, thirdOctaves, THIRD_OCTAVES } from '@fulgor/core/measure'
 import { playRiff } from '@fulgor/core/riffs'
-import { GUITARS, playOn, startPosition, strokesOn, voiceOf, type PickupPosition } from '.'
+import { asIfOn, GUITARS, playOn, startPosition, strokesOn, voiceOf, type PickupPosition } from '.'
 
 const RATE = 48_000
 const voice = (position: PickupPosition) => voiceOf(GUITARS[0], position)
@@ -69,5 +69,21 @@ describe('a riff on a guitar', () => {
     // the riff's note is G4 on the fourth string from below
     const start = up.slice(RATE / 4, RATE)
     expect(toneDb(start, 440)).toBeGreaterThan(toneDb(start, 391.995) + 12)
+  })
+
+  it('recorded on one position is as loud and as bright as it would have been on another', () => {
+    const bridge = voice(GUITARS[0].positions[0])
+    const middle = voice(measured)
+    const carried = asIfOn(strokesOn(bridge, 'hard', RATE), bridge, middle, RATE)
+    expect(peakDb(carried)).toBeCloseTo(measured.hard.peakDbfs, 1)
+    const normal = strokesOn(bridge, 'normal', RATE)
+    const [had, got, wanted] = [normal, asIfOn(normal, bridge, middle, RATE), strokesOn(middle, 'normal', RATE)].map(brightness)
+    expect(Math.abs(got / wanted - 1)).toBeLessThan(0.08)
+    expect(Math.abs(had / wanted - 1)).toBeGreaterThan(0.15)
+    // on what it was recorded on it stays as it is
+    const same = strokesOn(bridge, 'normal', RATE)
+    const again = asIfOn(same, bridge, bridge, RATE)
+    const power = (x: Float32Array) => x.reduce((sum, v) => sum + v * v, 0)
+    expect(power(again.map((x, n) => x - same[n])) / power(same)).toBeLessThan(1e-4)
   })
 })

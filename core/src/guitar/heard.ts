@@ -208,3 +208,51 @@ export function strokesOn(voice: Voice, strength: Strength, sampleRate: number):
   const dry = strokes(voice.pickup, strength, sampleRate).map((x) => x * gain)
   return taps ? shaped(dry, taps) : dry
 }
+
+const carried = new Map<string, Carried>()
+
+/** What is laid over a recording of one voice to sound as another. */
+interface Carried {
+  readonly taps: Float64Array
+  readonly gain: number
+}
+
+/** Passes in which the third octaves are brought together: smoothing leaves some of the way at each. */
+const PASSES = 3
+
+function findCarried(from: Voice, to: Voice, sampleRate: number): Carried {
+  const bandsOf = (x: Float32Array) => thirdOctaves(averageSpectrum([Float64Array.from(x)], sampleRate)).map((b) => b.db)
+  const mine = strokesOn(from, 'normal', sampleRate)
+  const theirs = bandsOf(strokesOn(to, 'normal', sampleRate))
+  let bands: readonly number[] = THIRD_OCTAVES.map(() => 0)
+  let taps = shapeTaps(bands, sampleRate)
+  for (let pass = 0; pass < PASSES; pass++) {
+    const has = bandsOf(shaped(mine, taps))
+    const apart = THIRD_OCTAVES.map((hz, k) => {
+      const [now, wanted] = [has[k], theirs[k]]
+      return inBand(hz) && now !== null && wanted !== null ? wanted - now : null
+    })
+    const known = apart.filter((db) => db !== null)
+    const level = known.reduce((sum, db) => sum + db, 0) / Math.max(1, known.length)
+    const rest = smoothed(apart.map((db) => (db === null ? null : db - level)))
+    bands = bands.map((db, k) => Math.max(-MOST_DB, Math.min(MOST_DB, db + rest[k])))
+    taps = shapeTaps(bands, sampleRate)
+  }
+  return { taps, gain: dbToGain(to.peaks.hard - peakDb(shaped(strokesOn(from, 'hard', sampleRate), taps))) }
+}
+
+/**
+ * A recording of one position as it would have been on another: level and third octaves are turned by what strums of the two differ.
+ * Approximated: every note is turned alike, and the recording's own hum and hiss stay in it.
+ */
+export function asIfOn(samples: Float32Array, from: Voice, to: Voice, sampleRate: number): Float32Array {
+  const key = `${sampleRate} ${JSON.stringify([from, to])}`
+  let found = carried.get(key)
+  if (!found) {
+    found = findCarried(from, to, sampleRate)
+    carried.set(key, found)
+    if (carried.size > MOST_SETTINGS) carried.delete([...carried.keys()][0])
+  }
+  const { taps, gain } = found
+  return looped(samples, taps).map((x) => x * gain)
+}

@@ -26,7 +26,7 @@ export {
   type StringTuning,
 } from './description'
 export { cablePf, circuitParams, coilOf, knobsTransfer, wiringOf } from './circuit'
-export { playOn, strokesOn, voiceOf, type Voice } from './heard'
+export { asIfOn, playOn, strokesOn, voiceOf, type Voice } from './heard'
 export { GUITARS, KIND_STARTS, PLACE_LABELS, startPosition, strokesAt } from './starts'
 export { NAMED_TUNINGS, noteHz, noteName, noteNumber, parseTuning, tuningName, tuningOffsets } from './tuning'
 export {

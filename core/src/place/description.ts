@@ -6,6 +6,7 @@ import {
   migrated,
   nullable,
   number,
+  optional,
   readWith,
   record,
   schemaOf,
@@ -31,6 +32,14 @@ const bandRecord = record({
 export type PlaceBand = RecordOf<typeof bandRecord.fields>
 export const placeBandFields = bandRecord.fields
 
+const backingRecord = record({
+  /** Id of a backing in the Kit. */
+  recording: text(40),
+  lufs: number([-60, 0], { about: 'Loudness that the backing is played at.' }),
+})
+export const backingFields = backingRecord.fields
+export type PlaceBacking = RecordOf<typeof backingRecord.fields>
+
 const placeFields = {
   name: text(60),
   notes: text(10_000, { least: 0 }),
@@ -41,6 +50,8 @@ const placeFields = {
   response: list(bandRecord, MAX_PLACE_BANDS),
   /** What the player sets against it there; null: nothing. */
   correction: nullable(list(bandRecord, 3)),
+  /** The band that is heard along with the riff there; without it, none. */
+  backing: optional(backingRecord),
 }
 
 const placeRecord = record({ format: constant(PLACE_FORMAT), version: constant(PLACE_VERSION), ...placeFields })

@@ -1,5 +1,6 @@
 export { bandsDb, comparePlaces, differenceWords, hearThere, proposeCorrection, type PlaceDifference } from './compare'
 export {
+  backingFields,
   MAX_PLACE_BANDS,
   PLACE_FORMAT,
   PLACE_LUFS,
@@ -10,6 +11,7 @@ export {
   placeSchema,
   readPlace,
   type Place,
+  type PlaceBacking,
   type PlaceBand,
 } from './description'
 export { CONTOUR_HZ, contour, louderBalance, PHON_RANGE } from './equalLoudness'

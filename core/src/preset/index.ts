@@ -4,7 +4,6 @@ export { applyEdit, coalescingKey, type Edit } from './edits'
 export { commit, createHistory, redo, resumed, undo, type History } from './history'
 export type { ParamMap } from './values'
 export type { Aside } from './aside/description'
-export { TEMPO_RANGE } from './about/description'
 export {
   defaultParams,
   GUITAR_STAGE,
@@ -122,5 +121,6 @@ export {
   type Take,
 } from './takes/description'
 export { DEFAULT_SCALE, deviceSetting } from './takes/takes'
+export { asDevice, deviceProfile, deviceSchema, DEVICE_VERSION, readDevice, type DeviceDocument } from './takes/deviceDocument'
 export { CAPACITIES, capacityOf, deviceOf, type CapacityCount } from './takes/device'
 export { levelFromTakes, type TakeLevel } from './takes/takePlan'

@@ -8,7 +8,9 @@ export const STRENGTHS = ['soft', 'normal', 'hard'] as const
 export type Strength = (typeof STRENGTHS)[number]
 
 /** The riffs that ship with the app. */
-export const shippedRiffs: readonly { readonly id: string; readonly name: string }[] = scores.map(({ id, name }) => ({ id, name }))
+export const shippedRiffs: readonly { readonly id: string; readonly name: string; readonly bars: number }[] = scores.map(
+  ({ id, name, beats }) => ({ id, name, bars: beats / 4 }),
+)
 
 /** Strokes' strength below a hard one, dB; softer ones are darker too (common practice, no source). */
 export const STROKE_DB: Record<Strength, number> = { soft: -11, normal: -5, hard: 0 }

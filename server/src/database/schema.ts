@@ -77,11 +77,11 @@ export const tagCounts = sqliteTable(
 /** What is done once in the life of a data folder. */
 export const milestones = sqliteTable('milestones', { name: text('name').primaryKey(), at: integer('at').notNull() })
 
-/** The player's own dry riffs, and takes of a device, stored by the SHA-256 of their content. */
+/** The player's own dry riffs, backings, and takes of a device, stored by the SHA-256 of their content. */
 export const assets = sqliteTable('assets', {
   hash: text('hash').primaryKey(),
   name: text('name').notNull(),
-  kind: text('kind', { enum: ['riff', 'take'] }).notNull(),
+  kind: text('kind', { enum: ['riff', 'take', 'backing'] }).notNull(),
   bytes: integer('bytes').notNull(),
   sampleRate: integer('sample_rate').notNull(),
   channels: integer('channels').notNull(),

@@ -1,8 +1,18 @@
 import { createApi, fetchBaseQuery, QueryStatus } from '@reduxjs/toolkit/query/react'
-import type { ApiError, GuitarSummary, PlaceSummary, PresetSummary, ResponseAsset, RiffAsset } from '@fulgor/core/api'
+import type {
+  ApiError,
+  DeviceSummary,
+  GuitarSummary,
+  PlaceSummary,
+  PresetSummary,
+  RecordingSummary,
+  ResponseAsset,
+  SoundAsset,
+} from '@fulgor/core/api'
 import type { GuitarDocument } from '@fulgor/core/guitar'
 import type { Place } from '@fulgor/core/place'
-import type { Preset } from '@fulgor/core/preset'
+import type { DeviceDocument, Preset } from '@fulgor/core/preset'
+import type { Recording, RecordingUse } from '@fulgor/core/recording'
 import type { Draft } from 'immer'
 import { documentEndpoints } from './documents'
 import { KEPT_AT } from '../offline/keeping'
@@ -21,7 +31,19 @@ const asked: typeof ask = async (args, store, options) => {
   return answer
 }
 
-const TAGS = ['Shelf', 'Versions', 'Guitars', 'GuitarVersions', 'Places', 'PlaceVersions', 'Riffs', 'Responses'] as const
+const TAGS = [
+  'Shelf',
+  'Versions',
+  'Guitars',
+  'GuitarVersions',
+  'Places',
+  'PlaceVersions',
+  'Recordings',
+  'RecordingVersions',
+  'Devices',
+  'DeviceVersions',
+  'Responses',
+] as const
 type Tag = (typeof TAGS)[number]
 
 /** A kind's endpoints under the names that the page calls them by. */
@@ -56,6 +78,23 @@ const placeEndpoints = (of: ReturnType<typeof documentEndpoints<Place, PlaceSumm
   restorePlace: of.restore,
 })
 
+const recordingEndpoints = (of: ReturnType<typeof documentEndpoints<Recording, RecordingSummary, Tag>>) => ({
+  recordings: of.list,
+  recording: of.one,
+  updateRecording: of.update,
+  deleteRecording: of.remove,
+  restoreRecording: of.restore,
+})
+
+const deviceEndpoints = (of: ReturnType<typeof documentEndpoints<DeviceDocument, DeviceSummary, Tag>>) => ({
+  devices: of.list,
+  device: of.one,
+  createDevice: of.create,
+  updateDevice: of.update,
+  deleteDevice: of.remove,
+  restoreDevice: of.restore,
+})
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
@@ -64,7 +103,8 @@ export const api = createApi({
     ...presetEndpoints(documentEndpoints<Preset, PresetSummary, Tag>(build, 'presets', 'Shelf', 'Versions')),
     ...guitarEndpoints(documentEndpoints<GuitarDocument, GuitarSummary, Tag>(build, 'guitars', 'Guitars', 'GuitarVersions')),
     ...placeEndpoints(documentEndpoints<Place, PlaceSummary, Tag>(build, 'places', 'Places', 'PlaceVersions')),
-    riffs: build.query<readonly RiffAsset[], undefined>({ query: () => '/assets', providesTags: ['Riffs'] }),
+    ...recordingEndpoints(documentEndpoints<Recording, RecordingSummary, Tag>(build, 'recordings', 'Recordings', 'RecordingVersions')),
+    ...deviceEndpoints(documentEndpoints<DeviceDocument, DeviceSummary, Tag>(build, 'devices', 'Devices', 'DeviceVersions')),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
       query: (body) => ({ url: '/responses', method: 'PATCH', body }),
@@ -98,7 +138,7 @@ export const api = createApi({
       query: (hashes) => ({ url: '/responses/restore', method: 'POST', body: { hashes } }),
       invalidatesTags: ['Responses'],
     }),
-    uploadTake: build.mutation<RiffAsset, { name: string; bytes: Uint8Array<ArrayBuffer> }>({
+    uploadTake: build.mutation<SoundAsset, { name: string; bytes: Uint8Array<ArrayBuffer> }>({
       query: ({ name, bytes }) => ({
         url: '/assets',
         method: 'POST',
@@ -108,16 +148,17 @@ export const api = createApi({
         timeout: 120_000,
       }),
     }),
-    uploadRiff: build.mutation<RiffAsset, File>({
-      query: (file) => ({
+    /** A WAV for the Kit. */
+    uploadRecording: build.mutation<SoundAsset, { file: File; use: RecordingUse }>({
+      query: ({ file, use }) => ({
         url: '/assets',
         method: 'POST',
-        params: { name: file.name.slice(0, 120) },
+        params: { name: file.name.slice(0, 120), kind: use },
         body: file,
         headers: { 'Content-Type': 'audio/wav' },
         timeout: 120_000,
       }),
-      invalidatesTags: ['Riffs'],
+      invalidatesTags: ['Recordings'],
     }),
   }),
 })
@@ -148,8 +189,15 @@ export const {
   useCreatePlaceMutation,
   useDeletePlaceMutation,
   useRestorePlaceMutation,
-  useRiffsQuery,
-  useUploadRiffMutation,
+  useRecordingsQuery,
+  useDeleteRecordingMutation,
+  useRestoreRecordingMutation,
+  useUploadRecordingMutation,
+  useDevicesQuery,
+  useDeviceQuery,
+  useCreateDeviceMutation,
+  useDeleteDeviceMutation,
+  useRestoreDeviceMutation,
   useUploadTakeMutation,
 } = api
 

@@ -1,5 +1,11 @@
 import { useEffect } from 'react'
-import { useRestoreGuitarMutation, useRestorePlaceMutation, useRestoreResponsesMutation } from '../api/api'
+import {
+  useRestoreDeviceMutation,
+  useRestoreGuitarMutation,
+  useRestorePlaceMutation,
+  useRestoreRecordingMutation,
+  useRestoreResponsesMutation,
+} from '../api/api'
 import { dismissed, type Notice } from '../state/notices'
 import { bringBack, undoShelf } from '../state/shelf'
 import { useAppDispatch, useAppSelector } from '../state/store'
@@ -24,8 +30,11 @@ export function Notices() {
 function NoticeLine({ notice }: { notice: Notice }) {
   const dispatch = useAppDispatch()
   const [restoreResponses] = useRestoreResponsesMutation()
-  const [restoreGuitar] = useRestoreGuitarMutation()
-  const [restorePlace] = useRestorePlaceMutation()
+  const [guitar] = useRestoreGuitarMutation()
+  const [place] = useRestorePlaceMutation()
+  const [device] = useRestoreDeviceMutation()
+  const [recording] = useRestoreRecordingMutation()
+  const restore = { guitar, place, device, recording }
   useEffect(() => {
     // what would be lost with it stays until it is answered
     if (notice.undo?.type === 'bringBack') return
@@ -43,8 +52,7 @@ function NoticeLine({ notice }: { notice: Notice }) {
           onClick={() => {
             if (notice.undo?.type === 'shelf') void dispatch(undoShelf())
             if (notice.undo?.type === 'bringBack') void dispatch(bringBack(notice.undo.id, notice.undo.name))
-            if (notice.undo?.type === 'restorePlace') void restorePlace(notice.undo.id)
-            if (notice.undo?.type === 'restoreGuitar') void restoreGuitar(notice.undo.id)
+            if (notice.undo?.type === 'restoreKit') void restore[notice.undo.kind](notice.undo.id)
             if (notice.undo?.type === 'restoreResponses') void restoreResponses(notice.undo.hashes)
             dispatch(dismissed(notice.id))
           }}

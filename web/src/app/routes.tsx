@@ -17,6 +17,9 @@ const views = {
   kit: async () => ({ Component: (await import('../views/kit/KitView')).KitView }),
   places: async () => ({ Component: (await import('../views/kit/PlacesPage')).PlacesPage }),
   guitars: async () => ({ Component: (await import('../views/kit/GuitarsPage')).GuitarsPage }),
+  devices: async () => ({ Component: (await import('../views/kit/DevicesPage')).DevicesPage }),
+  riffs: async () => ({ Component: (await import('../views/kit/RecordingsPage')).RiffsPage }),
+  backings: async () => ({ Component: (await import('../views/kit/RecordingsPage')).BackingsPage }),
   playOn: async () => ({ Component: (await import('../views/playOn/PlayOnView')).PlayOnView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
@@ -41,6 +44,9 @@ export const routes: RouteObject[] = [
           { index: true, element: <Navigate to="/kit/guitars" replace /> },
           { path: 'guitars/:id?', lazy: views.guitars },
           { path: 'places/:id?', lazy: views.places },
+          { path: 'devices/:id?', lazy: views.devices },
+          { path: 'riffs/:id?', lazy: views.riffs },
+          { path: 'backings/:id?', lazy: views.backings },
         ],
       },
       {

@@ -126,6 +126,7 @@ export class Feed {
     if (place !== this.sentPlace) {
       this.sentPlace = place
       this.send({ type: 'place', taps: place ? place.taps : null, mono: place?.mono ?? false })
+      this.followBacking(place)
     }
     const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
     const key = JSON.stringify(from)
@@ -217,6 +218,17 @@ export class Feed {
       this.wantedBlend = ''
     }
     this.follow()
+  }
+
+  private followBacking(place: ListeningPlace | null): void {
+    this.send({ type: 'backing', sides: null })
+    if (!place?.backing) return
+    this.crews.renderers.run({ task: 'backing', args: [place.backing, SAMPLE_RATE], rank: 'now' }).then(
+      (sides) => {
+        if (this.sentPlace === place) this.send({ type: 'backing', sides })
+      },
+      (error: unknown) => this.store.dispatch(playerFailed(reasonOf(error))),
+    )
   }
 
   private followRiff(preset: Preset, snapshot: string): void {

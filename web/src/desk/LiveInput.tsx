@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from 'react'
 import { session } from '../audio/session'
-import { edit, presentPreset } from '../state/actions'
+import { presentPreset } from '../state/actions'
+import { chooseRiff } from '../state/riffs'
 import { liveChanged, type LiveSettings } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { WarningMark } from '../ui/marks'
@@ -117,11 +118,7 @@ export function LiveInputDialog({ open, onClose }: { open: boolean; onClose: () 
       </div>
       <Level attempt={attempt} />
       <Latency attempt={attempt} />
-      <Take
-        recording={recording}
-        attempt={attempt}
-        onTaken={(hash) => dispatch(edit({ type: 'setRiff', riff: { ...preset.riff, id: hash } }))}
-      />
+      <Take recording={recording} attempt={attempt} onTaken={(hash) => void dispatch(chooseRiff(hash))} />
       <p className="mt-3 text-[11.5px] text-ink3">
         Echo cancellation, noise suppression and automatic gain are off. Mains and grounding on stage belong to the venue’s or a licensed
         technician.

@@ -1,6 +1,6 @@
 import { useState, useSyncExternalStore } from 'react'
 import { writeWav } from '@fulgor/core/formats'
-import { sentenceOf, useUploadRiffMutation } from '../api/api'
+import { sentenceOf, useUploadRecordingMutation } from '../api/api'
 import { session } from '../audio/session'
 import { SAMPLE_RATE } from '../threads/rate'
 import { handOf } from '@fulgor/core/preset'
@@ -124,12 +124,15 @@ export function Latency({ attempt }: { attempt: Attempt }) {
 export function Take({ recording, attempt, onTaken }: { recording: boolean; attempt: Attempt; onTaken: (hash: string) => void }) {
   const dispatch = useAppDispatch()
   const { player } = session
-  const [upload] = useUploadRiffMutation()
+  const [upload] = useUploadRecordingMutation()
   const stop = async () => {
     const [samples] = await player.stopTake()
     if (samples.length < SAMPLE_RATE / 10) throw new Error('the take is shorter than a tenth of a second.')
     const name = `Take ${new Date().toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}`
-    const answer = await upload(new File([writeWav([samples], SAMPLE_RATE, 32)], `${name}.wav`, { type: 'audio/wav' }))
+    const answer = await upload({
+      file: new File([writeWav([samples], SAMPLE_RATE, 32)], `${name}.wav`, { type: 'audio/wav' }),
+      use: 'riff',
+    })
     if (answer.error) throw new Error(sentenceOf(answer.error))
     onTaken(answer.data.hash)
     dispatch(

@@ -1,7 +1,11 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
 import { useState, useSyncExternalStore } from 'react'
+import { tempoOf } from '@fulgor/core/preset'
 import { type Quality } from '@fulgor/core/signal'
 import { session } from '../audio/session'
+import { presentPreset } from '../state/actions'
+import { setTempo } from '../state/tempo'
+import { figure } from '../ui/format'
 import { monoChanged, qualityChosen } from '../state/player'
 import { usePlacesQuery } from '../api/api'
 import { listenThrough } from '../state/places'
@@ -113,15 +117,32 @@ function PlaceChoice() {
   const place = useAppSelector((s) => s.player.place)
   const { data } = usePlacesQuery({ sort: 'name' })
   const places = data?.items ?? []
+  const preset = useAppSelector(presentPreset)
+  const lit = useAppSelector((s) => s.editor.snapshot)
+  const band = place?.backing
+  const tempo = preset ? tempoOf(preset, lit) : null
+  const apart = band && band.tempo !== null && tempo !== null && Math.abs(band.tempo - tempo) > 0.01 ? band.tempo : null
   return (
-    <Pick
-      label="Listening place"
-      value={place?.id ?? AS_IT_COMES}
-      options={[[AS_IT_COMES, 'As it comes'] as const, ...places.map((p) => [p.id, `As at ${p.name}`] as const)]}
-      short={() => place?.name ?? 'Place'}
-      className={`max-w-[64px] ${place ? 'font-semibold text-ember' : ''}`}
-      onChange={(id) => void dispatch(listenThrough(id === AS_IT_COMES ? null : id))}
-    />
+    <>
+      <Pick
+        label="Listening place"
+        value={place?.id ?? AS_IT_COMES}
+        options={[[AS_IT_COMES, 'As it comes'] as const, ...places.map((p) => [p.id, `As at ${p.name}`] as const)]}
+        short={() => place?.name ?? 'Place'}
+        className={`max-w-[64px] ${place ? 'font-semibold text-ember' : ''}`}
+        onChange={(id) => void dispatch(listenThrough(id === AS_IT_COMES ? null : id))}
+      />
+      {apart !== null && (
+        <button
+          type="button"
+          className="act font-normal whitespace-nowrap"
+          title={`The band runs at ${figure(apart)} bpm and the riff at ${figure(tempo)}: they drift apart. Takes the band’s tempo.`}
+          onClick={() => dispatch(setTempo(apart))}
+        >
+          <WarningMark /> <span className="num">{figure(apart, apart % 1 ? 1 : 0)} bpm</span>
+        </button>
+      )}
+    </>
   )
 }
 

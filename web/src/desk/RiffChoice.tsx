@@ -2,8 +2,9 @@ import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headless
 import { useRef, useState, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import type { RiffChoice as Riff } from '@fulgor/core/preset'
-import { sentenceOf, useRiffsQuery, useUploadRiffMutation } from '../api/api'
+import { sentenceOf, useUploadRecordingMutation } from '../api/api'
 import { edit, presentPreset } from '../state/actions'
+import { chooseRiff, isTrimmedAnew, riffNames, useOwnRiffs } from '../state/riffs'
 import { notified } from '../state/notices'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { figure } from '../ui/format'
@@ -17,8 +18,8 @@ import { LiveInputDialog } from './LiveInput'
 export function RiffChoice({ whole }: { whole: boolean }) {
   const dispatch = useAppDispatch()
   const preset = useAppSelector(presentPreset)
-  const { data: own = [] } = useRiffsQuery(undefined)
-  const [upload, { isLoading }] = useUploadRiffMutation()
+  const own = useOwnRiffs()
+  const [upload, { isLoading }] = useUploadRecordingMutation()
   const [over, setOver] = useState(false)
   const [live, setLive] = useState(false)
   const source = useAppSelector((s) => s.player.source)
@@ -26,11 +27,12 @@ export function RiffChoice({ whole }: { whole: boolean }) {
   if (!preset) return null
   const { riff } = preset
   const shipped = shippedRiffs.some((r) => r.id === riff.id)
-  const options = [...shippedRiffs.map((r) => ({ id: r.id, name: r.name })), ...own.map((r) => ({ id: r.hash, name: r.name }))]
-  const choose = (id: string) => dispatch(edit({ type: 'setRiff', riff: { ...riff, id } }))
+  const options = riffNames(own)
+  const name = options.find(([id]) => id === riff.id)?.[1] ?? 'A riff that is not on this machine'
+  const choose = (id: string) => void dispatch(chooseRiff(id))
   const take = async (file: File | undefined) => {
     if (!file) return
-    const answer = await upload(file)
+    const answer = await upload({ file, use: 'riff' })
     if (answer.error) {
       dispatch(notified({ kind: 'warning', text: sentenceOf(answer.error) }))
       return
@@ -86,21 +88,23 @@ export function RiffChoice({ whole }: { whole: boolean }) {
       </div>
       <div className="flex items-center gap-4">
         <Listbox value={riff.id} onChange={choose}>
-          <ListboxButton
-            aria-label={`Dry riff: ${options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}`}
-            className="max-w-[46vw] min-h-6 truncate font-medium whitespace-nowrap"
-          >
-            {options.find((o) => o.id === riff.id)?.name ?? 'A riff that is not on this machine'}
+          <ListboxButton aria-label={`Dry riff: ${name}`} className="max-w-[46vw] min-h-6 truncate font-medium whitespace-nowrap">
+            {name}
             <Chevron />
           </ListboxButton>
           <ListboxOptions modal={false} anchor="top start" className="menu">
-            {options.map((option) => (
-              <ListboxOption key={option.id} value={option.id} className="menu-item data-[selected]:font-bold">
-                {option.name}
+            {options.map(([id, words]) => (
+              <ListboxOption key={id} value={id} className="menu-item data-[selected]:font-bold">
+                {words}
               </ListboxOption>
             ))}
           </ListboxOptions>
         </Listbox>
+        {isTrimmedAnew(riff, own) && (
+          <button type="button" className="act font-normal" onClick={() => choose(riff.id)}>
+            Take the loop of the Kit
+          </button>
+        )}
         {shipped && (
           <div className={whole ? '' : 'small:hidden'}>
             <Segments

@@ -14,3 +14,11 @@ async function held<R>(asked: { unwrap(): Promise<R>; unsubscribe(): void }): Pr
 export const fetchGuitar = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.guitar.initiate(id, { forceRefetch: true })))
 /** @throws what the request failed with */
 export const fetchPlace = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.place.initiate(id, { forceRefetch: true })))
+/** @throws what the request failed with */
+export const fetchRecording = (dispatch: AppDispatch, id: string) =>
+  held(dispatch(api.endpoints.recording.initiate(id, { forceRefetch: true })))
+/** @throws what the request failed with */
+export const fetchDevice = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.device.initiate(id, { forceRefetch: true })))
+/** Riffs and backings as they are now. @throws what the request failed with */
+export const fetchRecordings = (dispatch: AppDispatch) =>
+  held(dispatch(api.endpoints.recordings.initiate({ sort: 'name', limit: 500 }, { forceRefetch: true })))

@@ -1,5 +1,8 @@
 import { createSlice, nanoid, type PayloadAction } from '@reduxjs/toolkit'
 
+/** What lies in the Kit. */
+export type KitKind = 'guitar' | 'place' | 'device' | 'recording'
+
 /** A passing message; `undo` names what can be taken back from it. */
 export interface Notice {
   id: string
@@ -8,8 +11,7 @@ export interface Notice {
   undo?:
     | { type: 'shelf' }
     | { type: 'bringBack'; id: string; name: string }
-    | { type: 'restoreGuitar'; id: string; name: string }
-    | { type: 'restorePlace'; id: string; name: string }
+    | { type: 'restoreKit'; kind: KitKind; id: string }
     | { type: 'restoreResponses'; hashes: readonly string[] }
 }
 

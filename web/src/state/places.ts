@@ -1,10 +1,10 @@
-import { hearThere, type Place } from '@fulgor/core/place'
+import { hearThere, type Place, type PlaceBacking } from '@fulgor/core/place'
 import { sentenceOf } from '../api/api'
-import { fetchPlace } from './fetched'
+import { fetchPlace, fetchRecording } from './fetched'
 import { browserStorage } from '../storage/storage'
 import { SAMPLE_RATE } from '../threads/rate'
 import { notified } from './notices'
-import { placeChosen } from './player'
+import { placeChosen, type HeardBacking } from './player'
 import type { Thunk } from './store'
 
 const HERE = 'fulgor.here'
@@ -34,5 +34,19 @@ export const listenThrough =
     }
     // without a place of one's own only what the other one does to the sound is heard
     const from: Place = here ?? { ...place, response: [], correction: null }
-    dispatch(placeChosen({ id, name: place.name, mono: place.mono, taps: hearThere(from, place, SAMPLE_RATE) }))
+    const backing = place.backing ? await dispatch(heardBacking(place.backing)) : null
+    dispatch(placeChosen({ id, name: place.name, mono: place.mono, taps: hearThere(from, place, SAMPLE_RATE), backing }))
+  }
+
+/** What plays along at a place; one that is not in the Kit any more is told, and the place is heard without it. */
+const heardBacking =
+  ({ recording, lufs }: PlaceBacking): Thunk<Promise<HeardBacking | null>> =>
+  async (dispatch) => {
+    try {
+      const { name, file, part, tempo } = (await fetchRecording(dispatch, recording)).document
+      return { name, file, part, lufs, tempo }
+    } catch (error) {
+      dispatch(notified({ kind: 'warning', text: `The place is heard without its backing: ${sentenceOf(error)}` }))
+      return null
+    }
   }

@@ -1,3 +1,4 @@
+import type { Part } from '@fulgor/core/recording'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import type { Preset } from '@fulgor/core/preset'
@@ -42,6 +43,17 @@ export interface ListeningPlace {
   readonly name: string
   readonly mono: boolean
   readonly taps: Float64Array
+  /** The band that is heard along there; null: none. */
+  readonly backing: HeardBacking | null
+}
+
+/** A backing as it is heard. */
+export interface HeardBacking {
+  readonly name: string
+  readonly file: string
+  readonly part: Part | null
+  readonly lufs: number
+  readonly tempo: number | null
 }
 
 export interface PlayerState {

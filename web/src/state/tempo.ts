@@ -1,4 +1,5 @@
-import { TEMPO_RANGE, tempoOf } from '@fulgor/core/preset'
+import { tempoOf } from '@fulgor/core/preset'
+import { TEMPO_RANGE } from '@fulgor/core/recording'
 import { estimateTaps, TAP_PAUSE_MS, tappedBpm, type TapEstimate } from '@fulgor/core/stage'
 import { edit, presentPreset } from './actions'
 import type { Thunk } from './store'

@@ -13,6 +13,7 @@ import { averageSpectrum, centroid } from '@fulgor/core/measure'
 import type { Strength } from '@fulgor/core/riffs'
 import type { Task } from '../background/tasks'
 import { SAMPLE_RATE } from './rate'
+import { outlineOf } from './recordings'
 
 type Strings = Pick<GuitarProfile, 'a4' | 'strings'>
 
@@ -24,15 +25,6 @@ export interface MeasuredFile {
 }
 
 const OUTLINE = 480
-
-function outlineOf(x: Float32Array): Float32Array {
-  return Float32Array.from({ length: OUTLINE }, (_, k) => {
-    let most = 0
-    for (let n = Math.floor((k * x.length) / OUTLINE); n < Math.floor(((k + 1) * x.length) / OUTLINE); n++)
-      most = Math.max(most, Math.abs(x[n]))
-    return most
-  })
-}
 
 /** The sentence begins with the file that it is about. */
 const told = (name: string, error: unknown): never => {
@@ -46,7 +38,7 @@ export const guitarTasks = {
     try {
       const { channels, sampleRate } = readSound(bytes)
       const { samples, note } = dryChannel(channels, channel ?? undefined)
-      return { measure: measureGuitar(samples, sampleRate, guitar, note), outline: outlineOf(samples) }
+      return { measure: measureGuitar(samples, sampleRate, guitar, note), outline: outlineOf([samples], OUTLINE) }
     } catch (error) {
       return told(name, error)
     }

@@ -2,7 +2,7 @@ import { FLACDecoder } from '@wasm-audio-decoders/flac'
 import { expose } from 'comlink'
 import { unzipSync, type UnzipFileInfo } from 'fflate'
 import type { UploadedResponse } from '@fulgor/core/api'
-import { soundKind, writeWav } from '@fulgor/core/formats'
+import { readSound, soundKind, writeWav } from '@fulgor/core/formats'
 import { threadOf } from '../background/serve'
 import { reasonOf, type Task } from '../background/tasks'
 
@@ -118,6 +118,19 @@ async function upload(batch: readonly Piece[]): Promise<UploadedResponse[]> {
 }
 
 const tasks = {
+  /** WAV, AIFF or FLAC as WAV. @throws Error naming the file and the reason */
+  async asWav(_task: Task, name: string, bytes: Uint8Array): Promise<Uint8Array> {
+    try {
+      const kind = soundKind(bytes)
+      if (kind === 'wav') return bytes
+      if (kind === 'flac') return await fromFlac(bytes)
+      const { channels, sampleRate, bits } = readSound(bytes)
+      return writeWav(channels, sampleRate, bits <= 16 ? 16 : bits <= 24 ? 24 : 32)
+    } catch (error) {
+      throw new Error(`“${name}” was not taken: ${reasonOf(error)}`, { cause: error })
+    }
+  },
+
   /**
    * Takes files, folders' files and archives; each that cannot be read is named with its reason. Tells its {@link ImportProgress}. Asked
    * to stop, it ends after the batches that are on their way; what was taken stays.

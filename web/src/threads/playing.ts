@@ -1,7 +1,17 @@
 import { cabinetResponses, synthesiseResponse } from '@fulgor/core/cabinet'
+import { loudness } from '@fulgor/core/measure'
+import { looped, type Part } from '@fulgor/core/recording'
+import { dbToGain, resample } from '@fulgor/core/signal'
 import { mixLayers, placeLayer, type MixFigures, type Placement, type Sides } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
-import { loadRiff, ready, renderWhole, type Rendering, type RiffSource } from './sounds'
+import { fetchWav, loadRiff, ready, renderWhole, type Rendering, type RiffSource } from './sounds'
+
+/** A band to play along with: a stored file, what of it is looped (s), and how loud. */
+export interface Backing {
+  readonly file: string
+  readonly part: Part | null
+  readonly lufs: number
+}
 
 export interface Mix {
   readonly sum: Sides
@@ -13,6 +23,18 @@ export interface Mix {
 export const playingTasks = {
   /** A dry signal, mono. */
   riff: (_task: Task, source: RiffSource, sampleRate: number): Promise<Float32Array> => loadRiff(source, sampleRate),
+
+  /** A backing's loop at a loudness, both sides. */
+  async backing(_task: Task, { file, part, lufs }: Backing, sampleRate: number): Promise<[Float32Array, Float32Array]> {
+    const { channels, sampleRate: rate } = await fetchWav(file, 'The backing of this place is not on this machine.')
+    const sides = [channels[0], channels.at(1) ?? channels[0]].map((x) => looped(resample(x, rate, sampleRate), part, sampleRate))
+    const found = loudness(
+      sides.map((x) => Float64Array.from(x)),
+      sampleRate,
+    ).integratedLufs
+    const gain = found === null ? 1 : dbToGain(lufs - found)
+    return [sides[0].map((x) => x * gain), sides[1].map((x) => x * gain)]
+  },
 
   /** The shipped impulse responses, by id. */
   responses: (_task: Task, sampleRate: number): Record<string, Float64Array> =>

@@ -6,9 +6,19 @@ import { levelTasks } from './levels'
 import { measuringTasks } from './measures'
 import { playingTasks } from './playing'
 import { readingTasks } from './readings'
+import { recordingTasks } from './recordings'
 import { transferTasks } from './transfers'
 
-const tasks = { ...measuringTasks, ...levelTasks, ...chartTasks, ...playingTasks, ...readingTasks, ...guitarTasks, ...transferTasks }
+const tasks = {
+  ...measuringTasks,
+  ...levelTasks,
+  ...chartTasks,
+  ...playingTasks,
+  ...readingTasks,
+  ...guitarTasks,
+  ...recordingTasks,
+  ...transferTasks,
+}
 
 export type RenderTasks = typeof tasks
 expose(threadOf(tasks))

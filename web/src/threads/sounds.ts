@@ -1,4 +1,6 @@
 import { responseLibrary } from '@fulgor/core/cabinet'
+import { asIfOn, type Voice } from '@fulgor/core/guitar'
+import { looped, type Part } from '@fulgor/core/recording'
 import { readWav, type Wav } from '@fulgor/core/formats'
 import { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
 import { resolveValues, type Preset } from '@fulgor/core/preset'
@@ -9,7 +11,16 @@ import type { Task } from '../background/tasks'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
-export type RiffSource = ({ readonly kind: 'shipped' } & Played) | { readonly kind: 'asset'; readonly hash: string }
+export type RiffSource = ({ readonly kind: 'shipped' } & Played) | OwnSource
+
+/** A file of the player's own. `from`, `to`: what it was recorded on and what it is to sound as. */
+interface OwnSource {
+  readonly kind: 'asset'
+  readonly hash: string
+  readonly part?: Part
+  readonly from?: Voice
+  readonly to?: Voice
+}
 
 /** What is rendered. */
 export interface Rendering {
@@ -55,7 +66,7 @@ export function loadRiff(source: RiffSource, sampleRate: number): Promise<Float3
   const key = riffKey(source, sampleRate)
   let riff = riffs.get(key)
   if (!riff) {
-    riff = source.kind === 'shipped' ? Promise.resolve(soundOf(source, sampleRate)) : fetchRiff(source.hash, sampleRate)
+    riff = source.kind === 'shipped' ? Promise.resolve(soundOf(source, sampleRate)) : fetchRiff(source, sampleRate)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
     if (riffs.size > MOST_RIFFS) riffs.delete([...riffs.keys()][0])
@@ -72,10 +83,11 @@ export async function fetchWav(hash: string, missing: string): Promise<Wav> {
 }
 
 /** The player's own file: both sides summed, at the engine's rate. */
-async function fetchRiff(hash: string, sampleRate: number): Promise<Float32Array> {
+async function fetchRiff({ hash, part, from, to }: OwnSource, sampleRate: number): Promise<Float32Array> {
   const { channels, sampleRate: rate } = await fetchWav(hash, 'The riff of this preset is not on this machine; choose another one.')
   const mono = channels.length === 1 ? channels[0] : channels[0].map((x, n) => 0.5 * (x + channels[1][n]))
-  return resample(mono, rate, sampleRate)
+  const dry = looped(resample(mono, rate, sampleRate), part ?? null, sampleRate)
+  return from && to ? asIfOn(dry, from, to, sampleRate) : dry
 }
 
 /** What of a stage is measured; found once for each sound. */

@@ -20,6 +20,18 @@ export const TERMS = {
     'Guitars',
     'Describe each guitar once, or better measure it. Presets are then heard through the guitar that plays them, and can be carried to another one.',
   ],
+  devices: [
+    'Devices',
+    'What your device holds and how its level control is marked. Presets take a copy, so that what is counted and levelled for them counts for your device.',
+  ],
+  riffs: [
+    'Riffs',
+    'What every sound is heard and measured on, dry. Your own recordings are trimmed to a loop here, and told of: tempo, bars, and the guitar that they were recorded on.',
+  ],
+  backings: [
+    'Backings',
+    'Recordings of the band without you. A listening place plays one along with the riff at a set loudness; it never goes into an export.',
+  ],
   strums: [
     'Soft, normal and hard strums',
     'Peak and mean level of strums with both knobs at 10, against the full scale of your interface. They say how far a stroke drives an amp.',

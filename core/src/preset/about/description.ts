@@ -1,7 +1,5 @@
-import { list, number, text, type Range } from '@fulgor/core/document'
-
-/** bpm that a preset or one of its snapshots may have. */
-export const TEMPO_RANGE: Range = [20, 400]
+import { list, number, text } from '@fulgor/core/document'
+import { TEMPO_RANGE } from '@fulgor/core/recording'
 
 export const aboutFields = {
   name: text(80),

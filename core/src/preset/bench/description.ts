@@ -8,7 +8,7 @@ import {
   flag,
   id,
   list,
-  matching,
+  fileHash,
   named,
   record,
   tagged,
@@ -17,9 +17,6 @@ import {
   type Json,
 } from '@fulgor/core/document'
 import { readValues, valuesSchema } from '../values'
-
-/** The SHA-256 of a stored file. */
-export const fileHash = () => matching('^[0-9a-f]{64}$', 'must be a SHA-256 in hexadecimal.')
 
 const micField: Field<ChannelSource> = {
   read(value, path) {

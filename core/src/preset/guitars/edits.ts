@@ -73,7 +73,9 @@ export const guitarEdits = {
 
 /** True of a guitar that something still speaks of. */
 const isKept = (preset: Preset, { id, fits }: UsedGuitar): boolean =>
-  fits !== undefined || preset.snapshots.some((s) => s.hand?.guitar === id)
+  fits !== undefined ||
+  preset.riff.made?.guitar === id ||
+  preset.snapshots.some((s) => s.hand?.guitar === id || s.riff?.made?.guitar === id)
 
 /** Hands that name what is no longer there play what the preset was made on. */
 function onlyThere(preset: Preset): Preset {

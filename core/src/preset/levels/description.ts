@@ -1,9 +1,12 @@
 import { choice, flag, ID_SCHEMA, matching, number, optional, record, text, whole, type Field, type RecordOf } from '@fulgor/core/document'
 import { positionIndex } from '@fulgor/core/guitar'
+import { partField } from '@fulgor/core/recording'
 import { STRENGTHS, TUNINGS } from '@fulgor/core/riffs'
 
 /** Takes of a shipped riff: the same notes, struck again. */
 export const MAX_RIFF_TAKES = 4
+
+const madeRecord = record({ guitar: text(40), position: positionIndex })
 
 export const riffField = record({
   /** A shipped riff's id, or the content hash of the player's own file. */
@@ -15,6 +18,10 @@ export const riffField = record({
   position: optional(positionIndex),
   /** Of a shipped riff: another tuning than the guitar's. */
   tuning: optional(choice(TUNINGS.map((t) => t.id))),
+  /** Of the player’s own recording: what of it is looped. */
+  part: optional(partField),
+  /** Of the player’s own recording: which of the preset's guitars it was recorded on. Without it, it is played as it is. */
+  made: optional(madeRecord),
 })
 
 export type RiffChoice = RecordOf<typeof riffField.fields>

@@ -16,7 +16,7 @@ import {
 } from '@fulgor/core/document'
 import type { ParamValue } from '@fulgor/core/signal'
 import { NOTE_VALUES } from '@fulgor/core/stage'
-import { TEMPO_RANGE } from '../about/description'
+import { TEMPO_RANGE } from '@fulgor/core/recording'
 import { benchField } from '../bench/description'
 import { snapshotHandFields } from '../guitars/description'
 import { snapshotLevelFields } from '../levels/description'

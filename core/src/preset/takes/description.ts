@@ -1,6 +1,7 @@
 import {
   choice,
   DocumentError,
+  fileHash,
   flag,
   id,
   list,
@@ -15,7 +16,6 @@ import {
   whole,
   type RecordOf,
 } from '@fulgor/core/document'
-import { fileHash } from '../bench/description'
 import { MAX_CONTROLS, MAX_TARGETS } from '../controls/description'
 
 export const MAX_TAKES = 12
@@ -55,7 +55,7 @@ export const snapshotTakeFields = {
   ),
 }
 
-const capacityField = record({
+export const capacityField = record({
   /** Foot switches of one face of the board. */
   switches: whole([2, 12]),
   /** Banks of a page. */
@@ -87,7 +87,12 @@ const scaleFields = {
 /** How the level control of the player's device is marked, and what it does. */
 export type DeviceScale = RecordOf<typeof scaleFields>
 
-const deviceRecord = record({ ...scaleFields, capacity: optional(capacityField) })
+const deviceRecord = record({
+  ...scaleFields,
+  capacity: optional(capacityField),
+  /** Id of the device in the Kit that this is a copy of. */
+  kit: optional(text(40)),
+})
 
 /** The player's device: how its level control is marked, and what it holds. */
 export type DeviceProfile = RecordOf<typeof deviceRecord.fields>

@@ -147,6 +147,23 @@ describe('the audio thread', () => {
     expect(peak(thread.run(9_600, () => [0.5, 0.5])[0])).toBeLessThan(1e-12)
   })
 
+  it('plays a band along from the riff’s start, round its own length, beside what is measured', () => {
+    const band = Float32Array.from({ length: 20_000 }, (_, n) => (n === 15_000 ? 1 : 0))
+    const thread = start(trim(-6.0206), { type: 'backing', sides: [band, new Float32Array(20_000)] })
+    const [left, right] = thread.run(48_000)
+    const hits = [...left.keys()].filter((n) => left[n] - right[n] > 0.5)
+    expect(hits).toEqual([15_000, 35_000])
+    expect(right[30_000]).toBeCloseTo(0.25, 5)
+    expect(thread.last('meter')?.left).toBeCloseTo(0.25, 5)
+    // from where the riff is put, and silent when nothing plays
+    thread.send({ type: 'seek', share: 0.25 })
+    const again = thread.run(10_000)[0]
+    expect([...again.keys()].filter((n) => again[n] > 0.9)).toEqual([3_000])
+    thread.send({ ...playing, on: false })
+    thread.run(4_800)
+    expect(peak(thread.run(48_000)[0])).toBeLessThan(1e-6)
+  })
+
   it('records the input dry, with its trim', () => {
     const thread = start(trim(20), { type: 'source', live: false, channel: 'left', trim: 2 })
     thread.run(1_280)

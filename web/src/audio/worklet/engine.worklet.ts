@@ -58,6 +58,9 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** The listening place, behind everything that is measured. */
   private hearing: readonly [Convolver, Convolver] | null = null
   private placeMono = false
+  private backing: readonly [Float32Array, Float32Array] | null = null
+  /** Next frame of the backing, counted on from the riff's start. */
+  private beside = 0
   private feed = 0
   private gain = 1
   private gainTarget = 1
@@ -116,12 +119,13 @@ class EngineProcessor extends AudioWorkletProcessor {
         break
       case 'play':
         if (message.on && !this.playing && this.place >= this.riff.length) this.place = 0
+        if (message.on && !this.playing) this.beside = this.live ? 0 : this.place
         this.playing = message.on
         this.loop = message.loop
         this.mono = message.mono
         break
       case 'seek':
-        this.place = Math.floor(message.share * this.riff.length)
+        this.place = this.beside = Math.floor(message.share * this.riff.length)
         this.feed = 0
         break
       case 'source':
@@ -142,6 +146,9 @@ class EngineProcessor extends AudioWorkletProcessor {
       case 'place':
         this.placeMono = message.mono
         this.hearing = message.taps ? [new Convolver(message.taps), new Convolver(message.taps)] : null
+        break
+      case 'backing':
+        this.backing = message.sides
         break
       case 'ping':
         this.ping = { at: 0, sound: chirp(sampleRate), heard: new Float32Array(Math.round(PING * sampleRate)) }
@@ -311,7 +318,8 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** Lays the listening place over what goes out: meters tell of the preset, not of the room. */
   private hearThere(out: Float32Array[], start: number, count: number): void {
     const { hearing, left, right } = this
-    if (!hearing && !this.placeMono) return
+    const band = this.addBacking(count)
+    if (!hearing && !this.placeMono && !band) return
     const second = out.length > 1 ? out[1] : out[0]
     if (this.placeMono) for (let i = 0; i < count; i++) left[i] = right[i] = 0.5 * (left[i] + right[i])
     hearing?.[0].process(left, count)
@@ -320,6 +328,22 @@ class EngineProcessor extends AudioWorkletProcessor {
       out[0][start + i] = left[i]
       second[start + i] = right[i]
     }
+  }
+
+  /** The band comes to what is heard, not to what is measured. @returns whether it sounds */
+  private addBacking(count: number): boolean {
+    const { backing, left, right } = this
+    if (!backing || backing[0].length === 0) return false
+    const gain = Math.max(this.feed, this.liveFeed) * this.mute
+    if (gain === 0) return false
+    const [a, b] = backing
+    for (let i = 0; i < count; i++) {
+      const n = (this.beside + i) % a.length
+      left[i] += a[n] * gain
+      right[i] += b[n] * gain
+    }
+    this.beside += count
+    return true
   }
 
   /** The chirp alone goes out while it is measured. */

@@ -31,6 +31,8 @@ export type ToWorklet =
   | { type: 'tuner'; on: boolean }
   /** What is heard is heard as at a place: its response, both sides summed or not; null takes it away. */
   | { type: 'place'; taps: Float64Array | null; mono: boolean }
+  /** A band that is heard along while it plays, round and round from the same start as the riff; null: none. */
+  | { type: 'backing'; sides: readonly [Float32Array, Float32Array] | null }
   /** Sends a short chirp out and what comes in meanwhile back. */
   | { type: 'ping' }
 

@@ -7,6 +7,9 @@ import { Overlays } from '../../ui/Overlays'
 const PAGES = [
   ['guitars', 'Guitars'],
   ['places', 'Places'],
+  ['devices', 'Devices'],
+  ['riffs', 'Riffs'],
+  ['backings', 'Backings'],
 ] as const
 
 /** What the player owns: guitars, and where and what they are heard with. */

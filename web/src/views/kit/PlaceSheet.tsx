@@ -1,9 +1,10 @@
 import { Suspense, useMemo, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { Link } from 'react-router'
 import type { PlaceSummary } from '@fulgor/core/api'
 import { quantity } from '@fulgor/core/catalogue'
 import {
   allowedHours,
+  backingFields,
   bandsDb,
   comparePlaces,
   CONTOUR_HZ,
@@ -11,14 +12,15 @@ import {
   LIMIT_DBA,
   MAX_PLACE_BANDS,
   placeBandFields,
+  PLACE_LUFS,
   placeDocFields,
   proposeCorrection,
   type Place,
+  type PlaceBacking,
   type PlaceBand,
 } from '@fulgor/core/place'
-import { sentenceOf, useDeletePlaceMutation, usePlaceQuery } from '../../api/api'
-import { notified } from '../../state/notices'
-import { useAppDispatch } from '../../state/store'
+import { useDeletePlaceMutation, usePlaceQuery, useRecordingsQuery } from '../../api/api'
+import { ALL_OF_THEM } from '../../state/riffs'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { HERTZ_AXIS } from '../../ui/hertzAxis'
@@ -28,6 +30,7 @@ import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { KitHead, NotThere } from './KitHead'
+import { KitRemove } from './KitRemove'
 import { placeSource } from './placeSource'
 import { useKitDocument } from './useKitDocument'
 
@@ -42,6 +45,7 @@ interface Props {
 /** One listening place: how loud and how it sounds there, against the place where the sound was made. */
 export function PlaceSheet({ id, here, others, onHere }: Props) {
   const editing = useKitDocument(id, placeSource)
+  const [remove] = useDeletePlaceMutation()
   const { document: place, missing, standing, change } = editing
   if (missing !== null || !place) return <NotThere missing={missing} to="/kit/places" others="The places that are there" />
   const put = (part: Partial<Place>, key?: string) => change({ ...place, ...part }, key)
@@ -52,7 +56,7 @@ export function PlaceSheet({ id, here, others, onHere }: Props) {
     >
       <section aria-label="Against another place" className="min-h-0 min-w-0 overflow-auto px-4 py-2">
         <KitHead kind="place" name={place.name} most={placeDocFields.name.most} editing={editing} onName={(name) => put({ name })}>
-          <Remove id={id} name={place.name} />
+          <KitRemove kind="place" id={id} name={place.name} to="/kit/places" keeps={['uses it.', 'use it.']} remove={remove} />
         </KitHead>
         <Against id={id} place={place} here={here} others={others} onCorrection={(correction) => put({ correction })} />
       </section>
@@ -104,6 +108,13 @@ export function PlaceSheet({ id, here, others, onHere }: Props) {
           most={3}
           empty="Nothing yet. It is never written into an export."
           onChange={(correction, key) => put({ correction: correction.length === 0 ? null : correction }, key)}
+        />
+        <Band
+          backing={place.backing ?? null}
+          onChange={(backing, key) => {
+            const { backing: _, ...rest } = place
+            change(backing ? { ...rest, backing } : rest, key)
+          }}
         />
         <p className="mt-3 border-t border-ink pt-2">
           {here === id ? (
@@ -311,6 +322,63 @@ function Bands(props: {
   )
 }
 
+/** The band that is heard along there. */
+function Band(props: { backing: PlaceBacking | null; onChange: (backing: PlaceBacking | null, key?: string) => void }) {
+  const { backing, onChange } = props
+  const { data } = useRecordingsQuery(ALL_OF_THEM)
+  const bands = (data?.items ?? []).filter((r) => r.use === 'backing')
+  const chosen = bands.find((b) => b.id === backing?.recording)
+  const gone = backing !== null && data !== undefined && !chosen
+  return (
+    <div data-band="">
+      <h2 className="mt-3 border-t border-ink pt-1 text-section font-bold">The band beside you</h2>
+      <div className="flex items-baseline gap-x-2 border-t border-rule">
+        <Pick
+          label="Backing heard along"
+          value={backing?.recording ?? ''}
+          options={[
+            ['', 'none'] as const,
+            ...bands.map((b) => [b.id, b.name] as const),
+            ...(gone ? [[backing.recording, 'a backing that is not in the Kit'] as const] : []),
+          ]}
+          onChange={(recording) => onChange(recording === '' ? null : { recording, lufs: backing?.lufs ?? PLACE_LUFS })}
+        />
+        {backing && (
+          <span className="ml-auto whitespace-nowrap">
+            at{' '}
+            <NumberField
+              spec={quantity('lufs', 'Loudness of the backing', backingFields.lufs.range)}
+              value={backing.lufs}
+              className="num w-[86px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+              onChange={(lufs) => onChange({ ...backing, lufs }, 'backing')}
+            />
+          </span>
+        )}
+      </div>
+      <p className="text-ink2">
+        {bands.length === 0 ? (
+          <>
+            None in the Kit yet:{' '}
+            <Link className="act font-normal" to="/kit/backings">
+              add a backing
+            </Link>
+            .
+          </>
+        ) : (
+          <>
+            {chosen?.tempo != null && (
+              <>
+                <span className="num">{figure(chosen.tempo, chosen.tempo % 1 ? 1 : 0)} bpm. </span>
+              </>
+            )}
+            It starts with the riff, is looped beside it, and never goes into an export.
+          </>
+        )}
+      </p>
+    </div>
+  )
+}
+
 /** How long the usual limits allow such a level, and the caution. */
 function Exposure({ level }: { level: number }) {
   const hours = allowedHours(level)
@@ -330,25 +398,5 @@ function Exposure({ level }: { level: number }) {
       is what the usual limit allows at {figure(level, 0)} dB(A): 8 h at 85, half for every 3 dB more. Take it as a caution and not as safe:
       wear protection, start turned down, and follow your local rules and the venue’s or a qualified person’s word.
     </p>
-  )
-}
-
-function Remove({ id, name }: { id: string; name: string }) {
-  const dispatch = useAppDispatch()
-  const navigate = useNavigate()
-  const [remove] = useDeletePlaceMutation()
-  const go = async () => {
-    const answer = await remove(id)
-    if (answer.error) {
-      dispatch(notified({ kind: 'warning', text: `Not deleted: ${sentenceOf(answer.error)}` }))
-      return
-    }
-    dispatch(notified({ kind: 'note', text: `“${name}” is in the bin.`, undo: { type: 'restorePlace', id, name } }))
-    void navigate('/kit/places')
-  }
-  return (
-    <button type="button" className="act font-normal" onClick={() => void go()}>
-      Delete
-    </button>
   )
 }

@@ -1,6 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react'
 import { useState } from 'react'
-import { NavLink, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { PLACES_TO_BEGIN, type Place } from '@fulgor/core/place'
 import { sentenceOf, useCreatePlaceMutation, usePlacesQuery } from '../../api/api'
 import { notified } from '../../state/notices'
@@ -8,54 +8,40 @@ import { hereId, sitHere } from '../../state/places'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
 import { Chevron } from '../../ui/marks'
+import { KitPage } from './KitPage'
 import { PlaceSheet } from './PlaceSheet'
 
 /** Where the player listens, on the left; the chosen place beside it. */
 export function PlacesPage() {
   const { id } = useParams()
-  const { data, error, refetch } = usePlacesQuery({ sort: 'name' })
-  const places = data?.items ?? []
+  const asked = usePlacesQuery({ sort: 'name' })
+  const places = asked.data?.items ?? []
   const chosen = id ?? places.at(0)?.id
   const [here, setHere] = useState(hereId)
   return (
-    <div className="grid min-h-0 grid-cols-[206px_minmax(0,1fr)] max-[900px]:block">
-      <aside
-        aria-label="Places"
-        className="flex min-h-0 flex-col overflow-auto border-r border-rule2 max-[900px]:border-r-0 max-[900px]:border-b"
-      >
-        {error !== undefined && places.length === 0 && (
-          <p role="alert" className="px-3.5 py-2">
-            {sentenceOf(error)}{' '}
-            <button type="button" className="act" onClick={() => void refetch()}>
-              Ask again
-            </button>
-          </p>
-        )}
-        <ul>
-          {places.map((p) => (
-            <li key={p.id} className="border-b border-rule">
-              <NavLink
-                to={`/kit/places/${p.id}`}
-                aria-current={p.id === chosen ? 'page' : undefined}
-                className={`relative block px-3.5 py-1.5 hover:bg-deep ${p.id === chosen ? 'bg-deep' : ''}`}
-              >
-                {p.id === chosen && <span className="absolute inset-y-0 left-0 w-[3px] bg-ember" />}
-                <span className={`block truncate text-name ${p.id === chosen ? 'font-bold' : 'font-semibold'}`}>{p.name}</span>
-                <span className="block text-[11.5px] text-ink2">
-                  <span className="num">{figure(p.level, 0)}</span> dB SPL · {p.mono ? 'mono' : 'stereo'}
-                  {p.id === here && <b className="font-semibold text-lane"> · I sit here</b>}
-                </span>
-              </NavLink>
-            </li>
-          ))}
-        </ul>
-        <AddPlace />
-      </aside>
-      {chosen === undefined ? (
-        <p className="px-4 py-3 text-ink2">
-          {data ? 'No place yet. Add the one that you sit at, and the one that you play for.' : 'Opening …'}
-        </p>
-      ) : (
+    <KitPage
+      label="Places"
+      to="/kit/places"
+      groups={[
+        {
+          items: places.map(({ id: of, name, level, mono }) => ({
+            id: of,
+            name,
+            told: (
+              <>
+                <span className="num">{figure(level, 0)}</span> dB SPL · {mono ? 'mono' : 'stereo'}
+                {of === here && <b className="font-semibold text-lane"> · I sit here</b>}
+              </>
+            ),
+          })),
+        },
+      ]}
+      chosen={chosen}
+      asked={asked}
+      add={<AddPlace />}
+      empty="No place yet. Add the one that you sit at, and the one that you play for."
+    >
+      {chosen !== undefined && (
         <PlaceSheet
           key={chosen}
           id={chosen}
@@ -67,7 +53,7 @@ export function PlacesPage() {
           }}
         />
       )}
-    </div>
+    </KitPage>
   )
 }
 
@@ -82,7 +68,7 @@ function AddPlace() {
   }
   return (
     <Menu>
-      <MenuButton className="act m-3.5 self-start">
+      <MenuButton className="act mx-3.5 my-2">
         Add a place
         <Chevron />
       </MenuButton>

@@ -2,11 +2,11 @@ import type { ReactNode } from 'react'
 import { layerSpecs, type LayerParam } from '@fulgor/core/catalogue'
 import { firstNullHz } from '@fulgor/core/cabinet'
 import { MAX_RIFF_TAKES, type Layer, type Preset } from '@fulgor/core/preset'
-import { shippedRiffs } from '@fulgor/core/riffs'
 import { distanceOf } from '@fulgor/core/stage'
-import { api, useRiffsQuery } from '../../api/api'
+import { api } from '../../api/api'
 import { isShipped } from '@fulgor/core/reading'
 import { edit } from '../../state/actions'
+import { riffFor, riffNames, useOwnRiffs } from '../../state/riffs'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -28,7 +28,7 @@ interface Props {
 export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
   const dispatch = useAppDispatch()
   const id = useAppSelector((s) => s.editor.id)
-  const { data: own = [] } = useRiffsQuery(undefined)
+  const own = useOwnRiffs()
   const side = 'min-h-0 overflow-y-auto border-l border-ink bg-paper px-4 pt-2 pb-4 max-[1100px]:border-t max-[1100px]:border-l-0'
   if (!layer)
     return (
@@ -76,8 +76,8 @@ export function LayerPanel({ preset, layer, other, onRemoved }: Props) {
           <Pick
             label="Riff of the layer"
             value={layer.riff.id}
-            options={[...shippedRiffs.map((r) => [r.id, r.name] as const), ...own.map((r) => [r.hash, r.name] as const)]}
-            onChange={(id) => change({ riff: { ...layer.riff, id } })}
+            options={riffNames(own)}
+            onChange={(id) => change({ riff: riffFor(other ?? preset, layer.riff, id, own) })}
           />
         </Line>
         {isShipped(layer.riff.id) && (

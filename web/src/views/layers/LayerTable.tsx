@@ -1,7 +1,6 @@
 import { formatValue, layerSpecs } from '@fulgor/core/catalogue'
 import { findSnapshot, type Layer, type Preset } from '@fulgor/core/preset'
-import { shippedRiffs } from '@fulgor/core/riffs'
-import { useRiffsQuery } from '../../api/api'
+import { riffNames, useOwnRiffs } from '../../state/riffs'
 import { edit } from '../../state/actions'
 import { useAppDispatch } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -19,9 +18,9 @@ interface Props {
 /** All layers, a row each; the chosen one is edited beside. */
 export function LayerTable({ layers, presetOf, mix, selected, onSelect }: Props) {
   const dispatch = useAppDispatch()
-  const { data: own = [] } = useRiffsQuery(undefined)
+  const own = useOwnRiffs()
   const riffName = ({ riff }: Layer) =>
-    `${[...shippedRiffs.map((r) => [r.id, r.name]), ...own.map((r) => [r.hash, r.name])].find(([id]) => id === riff.id)?.[1] ?? 'a riff that is not here'}${(riff.take ?? 1) > 1 ? `, take ${riff.take}` : ''}`
+    `${riffNames(own).find(([id]) => id === riff.id)?.[1] ?? 'a riff that is not here'}${(riff.take ?? 1) > 1 ? `, take ${riff.take}` : ''}`
   return (
     <table className="mt-2 w-full text-[12px]" aria-label="Layers of the mix">
       <thead>

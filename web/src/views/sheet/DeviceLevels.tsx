@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { quantity } from '@fulgor/core/catalogue'
-import { DEFAULT_SCALE, deviceFields, levelFromTakes, type DeviceScale, type Preset } from '@fulgor/core/preset'
+import { DEFAULT_SCALE, levelFromTakes, type DeviceScale, type Preset } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
@@ -8,13 +8,9 @@ import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
 import { NumberField } from '../../ui/NumberField'
+import { DeviceChoice } from '../device/DeviceChoice'
+import { ScaleFields, scaleWords } from '../device/ScaleFields'
 import { measuresOf, takesOf, useRecordings } from './takes'
-
-const KINDS: readonly (readonly [DeviceScale['kind'], string])[] = [
-  ['db', 'dB'],
-  ['share', 'proportional, as % or 0 to 10 of the amplitude'],
-  ['steps', 'steps of so many dB'],
-]
 
 /** The trims of all snapshots in the scale of the player's own device, from recordings of it. */
 export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () => void }) {
@@ -39,38 +35,9 @@ export function DeviceLevels({ preset, onClose }: { preset: Preset; onClose: () 
   return (
     <PaperDialog open onClose={onClose} title="Levels on your device" wide>
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[12px]">
-        <span className="text-ink2">Level control of {scale.name} is marked in</span>
-        <Pick label="Kind of the level control" value={scale.kind} options={KINDS} onChange={(kind) => change({ kind })} />
-        {scale.kind === 'steps' && (
-          <span>
-            <NumberField
-              spec={quantity('db', 'dB of one mark', deviceFields.stepDb.range)}
-              value={scale.stepDb}
-              format={(stepDb) => figure(stepDb, 2)}
-              className={small}
-              onChange={(stepDb) => change({ stepDb })}
-            />{' '}
-            dB a mark
-          </span>
-        )}
-        <span>
-          from{' '}
-          <NumberField
-            spec={quantity('plain', 'Lowest mark', [deviceFields.min.range[0], scale.max - 0.1])}
-            value={scale.min}
-            format={(mark) => figure(mark)}
-            className={small}
-            onChange={(min) => change({ min })}
-          />{' '}
-          to{' '}
-          <NumberField
-            spec={quantity('plain', 'Highest mark', [scale.min + 0.1, deviceFields.max.range[1]])}
-            value={scale.max}
-            format={(mark) => figure(mark)}
-            className={small}
-            onChange={(max) => change({ max })}
-          />
-        </span>
+        <DeviceChoice preset={preset} />
+        <span className="text-ink2">its level control is marked in</span>
+        {scale.kit === undefined ? <ScaleFields scale={scale} onChange={change} /> : <span>{scaleWords(scale)}</span>}
       </div>
       <div className="mt-1 flex items-baseline gap-2 text-[12px]">
         <span className="text-ink2">Levelled to</span>

@@ -13,8 +13,7 @@ import {
   type Snapshot,
   snapshotFields,
 } from '@fulgor/core/preset'
-import { shippedRiffs } from '@fulgor/core/riffs'
-import { useRiffsQuery } from '../../api/api'
+import { riffFor, riffNames, useOwnRiffs } from '../../state/riffs'
 import { isShipped } from '@fulgor/core/reading'
 import { renderingOf } from '../../threads/riffSource'
 import { renderers } from '../../threads/crews'
@@ -122,13 +121,9 @@ function RiffLine({
   snapshot: Snapshot
   onChange: (riff: Snapshot['riff'] | null) => void
 }) {
-  const { data: own = [] } = useRiffsQuery(undefined)
+  const own = useOwnRiffs()
   const riff = riffOf(preset, snapshot.id)
-  const options = [
-    ['preset', 'the preset’s'] as const,
-    ...shippedRiffs.map((r) => [r.id, r.name] as const),
-    ...own.map((r) => [r.hash, r.name] as const),
-  ]
+  const options = [['preset', 'the preset’s'] as const, ...riffNames(own)]
   return (
     <>
       <Line name="Heard and measured on">
@@ -136,7 +131,7 @@ function RiffLine({
           label="Riff of the snapshot"
           value={snapshot.riff?.id ?? 'preset'}
           options={options}
-          onChange={(id) => onChange(id === 'preset' ? null : { ...riff, id })}
+          onChange={(id) => onChange(id === 'preset' ? null : riffFor(preset, riff, id, own))}
         />{' '}
       </Line>
       {snapshot.riff && isShipped(riff.id) && (
