@@ -96,6 +96,23 @@ export function proposeCorrection(here: Place, there: Place): PlaceBand[] {
   return best.bands
 }
 
+/** A sound with bands set against a place, for an export that is for that place alone. */
+export function correctSides(sides: readonly ArrayLike<number>[], bands: readonly PlaceBand[], sampleRate: number): Float64Array[] {
+  return sides.map((x) => {
+    const out = Float64Array.from(x)
+    for (const { b0, b1, b2, a1, a2 } of sectionsOf(bands, sampleRate)) {
+      let [s1, s2] = [0, 0]
+      for (let n = 0; n < out.length; n++) {
+        const y = b0 * out[n] + s1
+        s1 = b1 * out[n] - a1 * y + s2
+        s2 = b2 * out[n] - a2 * y
+        out[n] = y
+      }
+    }
+    return out
+  })
+}
+
 /** Taps of {@link hearThere}. */
 const TAPS = 2_048
 

@@ -1,4 +1,4 @@
-export { bandsDb, comparePlaces, differenceWords, hearThere, proposeCorrection, type PlaceDifference } from './compare'
+export { bandsDb, comparePlaces, correctSides, differenceWords, hearThere, proposeCorrection, type PlaceDifference } from './compare'
 export {
   backingFields,
   MAX_PLACE_BANDS,

@@ -6,6 +6,7 @@ import {
   comparePlaces,
   CONTOUR_HZ,
   contour,
+  correctSides,
   differenceWords,
   hearThere,
   louderBalance,
@@ -93,6 +94,23 @@ describe('two places', () => {
       return 10 * Math.log10(re * re + im * im)
     }
     for (const hz of [100, 250, 1000, 4000, 8000]) expect(Math.abs(gainDb(hz) - sum[CONTOUR_HZ.indexOf(hz)])).toBeLessThan(0.3)
+  })
+
+  it('are corrected in an export by just what the bands say', () => {
+    const bands = [
+      { kind: 'low', hz: 120, db: -6, q: 0.7 },
+      { kind: 'bell', hz: 1_000, db: 4, q: 1 },
+    ] as const
+    const [left, right] = correctSides([Float32Array.of(1, ...new Array<number>(47_999).fill(0)), new Float32Array(48_000)], bands, 48_000)
+    for (const hz of [40, 120, 400, 1_000, 5_000]) {
+      let [re, im] = [0, 0]
+      left.forEach((v, n) => {
+        re += v * Math.cos((2 * Math.PI * hz * n) / 48_000)
+        im += v * Math.sin((2 * Math.PI * hz * n) / 48_000)
+      })
+      expect(20 * Math.log10(Math.hypot(re, im))).toBeCloseTo(bandsDb(bands, [hz])[0], 1)
+    }
+    expect(right.every((v) => v === 0)).toBe(true)
   })
 
   it('have bands that add up', () => {

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { quantity } from '@fulgor/core/catalogue'
 import { writeWav } from '@fulgor/core/formats'
+import { correctSides, type PlaceBand } from '@fulgor/core/place'
 import { handOf, madeOn, presetFields, riffOf, tempoOf, type Preset } from '@fulgor/core/preset'
 import { renderingOf, riffSource } from '../threads/riffSource'
 import { SAMPLE_RATE } from '../threads/rate'
@@ -195,7 +196,8 @@ function ExportMenu({ preset }: { preset: Preset }) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const snapshot = preset.snapshots.find((s) => s.id === lit) ?? preset.snapshots[0]
-  const wav = async (dry: boolean) => {
+  const place = useAppSelector((s) => s.player.place)
+  const wav = async (dry: boolean, correction: readonly PlaceBand[] | null = null) => {
     try {
       if (dry) {
         const riff = await renderers.run({ task: 'riff', args: [riffSource(preset, snapshot.id), SAMPLE_RATE] })
@@ -205,8 +207,10 @@ function ExportMenu({ preset }: { preset: Preset }) {
           'audio/wav',
         )
       } else {
-        const [left, right] = await renderers.run({ task: 'render', args: [renderingOf(preset, snapshot.id, 'highest')], key: null })
-        download(`${fileName(preset.name, snapshot.name)}.wav`, writeWav([left, right], SAMPLE_RATE, 24), 'audio/wav')
+        const sides = await renderers.run({ task: 'render', args: [renderingOf(preset, snapshot.id, 'highest')], key: null })
+        const name = fileName(preset.name, snapshot.name, ...(correction && place ? [`for ${place.name}`] : []))
+        const written = correction ? correctSides(sides, correction, SAMPLE_RATE) : sides
+        download(`${name}.wav`, writeWav(written, SAMPLE_RATE, 24), 'audio/wav')
       }
     } catch (error) {
       dispatch(notified({ kind: 'warning', text: `Nothing was exported: ${reasonOf(error)}` }))
@@ -215,6 +219,7 @@ function ExportMenu({ preset }: { preset: Preset }) {
   const actions: readonly (readonly [string, () => void])[] = [
     ['Preset as JSON', () => download(`${fileName(preset.name)}.json`, `${JSON.stringify(preset, null, 2)}\n`, 'application/json')],
     [`“${snapshot.name}” as WAV, 48 kHz 24 bit, highest quality`, () => void wav(false)],
+    ...(place?.correction ? [[`The same with what you set for ${place.name}`, () => void wav(false, place.correction)] as const] : []),
     ['Dry riff as WAV', () => void wav(true)],
   ]
   return (

@@ -35,7 +35,8 @@ export const listenThrough =
     // without a place of one's own only what the other one does to the sound is heard
     const from: Place = here ?? { ...place, response: [], correction: null }
     const backing = place.backing ? await dispatch(heardBacking(place.backing)) : null
-    dispatch(placeChosen({ id, name: place.name, mono: place.mono, taps: hearThere(from, place, SAMPLE_RATE), backing }))
+    const { name, mono, correction } = place
+    dispatch(placeChosen({ id, name, mono, correction, taps: hearThere(from, place, SAMPLE_RATE), backing }))
   }
 
 /** What plays along at a place; one that is not in the Kit any more is told, and the place is heard without it. */

@@ -1,3 +1,4 @@
+import type { PlaceBand } from '@fulgor/core/place'
 import type { Part } from '@fulgor/core/recording'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
@@ -43,6 +44,8 @@ export interface ListeningPlace {
   readonly name: string
   readonly mono: boolean
   readonly taps: Float64Array
+  /** What the player sets against the place; only an export that is asked to takes it. */
+  readonly correction: readonly PlaceBand[] | null
   /** The band that is heard along there; null: none. */
   readonly backing: HeardBacking | null
 }

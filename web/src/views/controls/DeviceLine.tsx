@@ -15,8 +15,8 @@ import { useAppDispatch } from '../../state/store'
 import { Chevron } from '../../ui/marks'
 import { Pick } from '../../ui/Pick'
 import { NumberField } from '../../ui/NumberField'
-import { CapacityFields } from '../device/CapacityFields'
-import { DeviceChoice } from '../device/DeviceChoice'
+import { CapacityFields } from '../../device/CapacityFields'
+import { DeviceChoice } from '../../device/DeviceChoice'
 import { NUMBER_FIELD, PAGE_NAMES } from './words'
 
 /** The size of the player's device, as a sentence whose numbers can be changed. */

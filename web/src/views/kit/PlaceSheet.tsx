@@ -106,7 +106,7 @@ export function PlaceSheet({ id, here, others, onHere }: Props) {
           label="Correction"
           bands={place.correction ?? []}
           most={3}
-          empty="Nothing yet. It is never written into an export."
+          empty="Nothing yet. It goes into an export only where you say so there."
           onChange={(correction, key) => put({ correction: correction.length === 0 ? null : correction }, key)}
         />
         <Band

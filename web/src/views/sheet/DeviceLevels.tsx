@@ -8,8 +8,8 @@ import { WarningMark } from '../../ui/marks'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
 import { NumberField } from '../../ui/NumberField'
-import { DeviceChoice } from '../device/DeviceChoice'
-import { ScaleFields, scaleWords } from '../device/ScaleFields'
+import { DeviceChoice } from '../../device/DeviceChoice'
+import { ScaleFields, scaleWords } from '../../device/ScaleFields'
 import { measuresOf, takesOf, useRecordings } from './takes'
 
 /** The trims of all snapshots in the scale of the player's own device, from recordings of it. */

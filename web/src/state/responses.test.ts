@@ -1,6 +1,6 @@
 import { expect, it, vi } from 'vitest'
 import type { ResponseAsset } from '@fulgor/core/api'
-import { answering, fakeStorage } from '../state/testing'
+import { answering, fakeStorage } from './testing'
 
 fakeStorage()
 
@@ -18,8 +18,8 @@ answering((request) => {
 })
 
 it('does not let an older list take a tag back', async () => {
-  const { createStore } = await import('../state/store')
-  const { api } = await import('./api')
+  const { createStore } = await import('./store')
+  const { api } = await import('../api/api')
   const { store } = createStore()
   const tags = () => (api.endpoints.responses.select(undefined)(store.getState()).data as ResponseAsset[])[0].tags
   void store.dispatch(api.endpoints.responses.initiate(undefined))

@@ -1,8 +1,8 @@
 import { quantity } from '@fulgor/core/catalogue'
 import { deviceFields, type DeviceScale } from '@fulgor/core/preset'
-import { figure } from '../../ui/format'
-import { NumberField } from '../../ui/NumberField'
-import { Pick } from '../../ui/Pick'
+import { figure } from '../ui/format'
+import { NumberField } from '../ui/NumberField'
+import { Pick } from '../ui/Pick'
 
 const KINDS: readonly (readonly [DeviceScale['kind'], string])[] = [
   ['db', 'dB'],

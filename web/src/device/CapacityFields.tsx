@@ -1,6 +1,6 @@
 import { quantity } from '@fulgor/core/catalogue'
 import { capacityFields, type CapacityCount, type DeviceCapacity } from '@fulgor/core/preset'
-import { NumberField } from '../../ui/NumberField'
+import { NumberField } from '../ui/NumberField'
 
 const COUNTS: readonly (readonly [CapacityCount, string])[] = [
   ['switches', 'switches'],
