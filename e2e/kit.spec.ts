@@ -176,6 +176,13 @@ test('a place is set against another one, its correction kept, and listened thro
   await page.getByRole('textbox', { name: 'Level of the place' }).fill('100')
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-exposure="0.25"]')).toContainText('15 min a day')
+  // what was measured there takes the place of what was typed
+  const curve = Array.from({ length: 40 }, (_, k) => `${(30 * 1.17 ** k).toFixed(1)} ${k < 12 ? 86 : 80}`).join('\n')
+  const measuring = page.getByLabel('Measured response of the place')
+  await measuring.setInputFiles({ name: 'hall.txt', mimeType: 'text/plain', buffer: Buffer.from('* hall\n' + curve) })
+  await expect(page.locator('[data-measured-place]')).toContainText(/“hall.txt”: \d+ bands, on average within 0\.\d dB/)
+  await measuring.setInputFiles({ name: 'empty.txt', mimeType: 'text/plain', buffer: Buffer.from('nothing') })
+  await expect(page.getByRole('alert')).toContainText('“empty.txt” holds 0 points')
   await page.getByRole('button', { name: 'Keep it for this place' }).click()
   await expect(page.getByRole('textbox', { name: 'Correction 1, gain' })).toBeVisible()
   await expect(page.locator('[data-sync=saved]')).toBeVisible()

@@ -14,5 +14,6 @@ export {
   type PlaceBacking,
   type PlaceBand,
 } from './description'
+export { bandsFrom, curveOfImpulse, readCurve, UnfitCurve, type Curve } from './measured'
 export { CONTOUR_HZ, contour, louderBalance, PHON_RANGE } from './equalLoudness'
 export { allowedHours, LIMIT_DBA } from './exposure'

@@ -1,4 +1,4 @@
-import { Suspense, useMemo, useState } from 'react'
+import { Suspense, useMemo, useState, type ReactNode } from 'react'
 import { Link } from 'react-router'
 import type { PlaceSummary } from '@fulgor/core/api'
 import { quantity } from '@fulgor/core/catalogue'
@@ -31,6 +31,7 @@ import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { KitHead, NotThere } from './KitHead'
 import { KitRemove } from './KitRemove'
+import { MeasuredPlace } from './MeasuredPlace'
 import { placeSource } from './placeSource'
 import { useKitDocument } from './useKitDocument'
 
@@ -100,7 +101,9 @@ export function PlaceSheet({ id, here, others, onHere }: Props) {
           most={MAX_PLACE_BANDS}
           empty="Nothing: it is heard as it comes."
           onChange={(response, key) => put({ response }, key)}
-        />
+        >
+          <MeasuredPlace onBands={(response) => put({ response })} />
+        </Bands>
         <h2 className="mt-3 border-t border-ink pt-1 text-section font-bold">What you set against it there</h2>
         <Bands
           label="Correction"
@@ -255,8 +258,9 @@ function Bands(props: {
   most: number
   empty: string
   onChange: (bands: readonly PlaceBand[], key?: string) => void
+  children?: ReactNode
 }) {
-  const { label, bands, most, empty, onChange } = props
+  const { label, bands, most, empty, onChange, children } = props
   const put = (k: number, part: Partial<PlaceBand>) =>
     onChange(
       bands.map((b, i) => (i === k ? { ...b, ...part } : b)),
@@ -312,6 +316,7 @@ function Bands(props: {
       >
         Add a band
       </button>
+      {children}
       {bands.length > 0 && (
         <span className="ml-3 text-ink2">
           at 100 Hz <span className="num">{figure(bandsDb(bands, [100])[0], 1, true)}</span>, at 5 kHz{' '}
