@@ -7,6 +7,7 @@ import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
 import { addMeasure } from './verbs/measure'
 import { addPlace } from './verbs/place'
+import { addCatalogue } from './verbs/catalogue'
 import { addReference } from './verbs/reference'
 import { addRender } from './verbs/render'
 import { addRiff } from './verbs/riff'
@@ -30,6 +31,7 @@ for (const add of [
   addPlace,
   addCheck,
   addReference,
+  addCatalogue,
 ])
   add(program)
 for (const command of [...program.commands, ...program.commands.flatMap((c) => c.commands)])

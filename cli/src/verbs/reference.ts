@@ -1,90 +1,75 @@
 import type { Command } from 'commander'
-import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
-import { presetSchema } from '@fulgor/core/preset'
-import { noteMs, NOTE_VALUES } from '@fulgor/core/stage'
-import { numberOption } from '../input'
-import { print, table } from '../output'
-import { buildContext } from '../sound'
+import { THIRD_OCTAVES } from '@fulgor/core/measure'
+import { inspectReference, statementsOf, UnfitReference, VIEWS, type ReferenceReport, type View } from '@fulgor/core/match'
+import { InputError, numberOption } from '../input'
+import { figure, print, table } from '../output'
+import { readSoundFile } from '../soundFile'
 
-const RATE = 48_000
+const LONGEST_S = 1_200
 
-/** What a model can do beside its parameters, in words. */
-const traitsOf = ({
-  charts,
-  sync,
-  silentWhenOff,
-  derived,
-  inert,
-}: Pick<StageModel, 'charts' | 'sync' | 'silentWhenOff' | 'derived' | 'inert'>): string[] => [
-  ...charts.map((chart) => `chart:${chart}`),
-  ...(sync ?? []).map(({ time }) => `follows-tempo:${time}`),
-  ...(silentWhenOff ? ['silent-when-off'] : []),
-  ...(derived ? ['derived-values'] : []),
-  ...(inert ? ['says-what-does-nothing'] : []),
-]
-
-/** Frames at 48 kHz by which everything through a stage is late, and which the chain makes up for between lanes. */
-function latencyOf(id: string): number {
-  const processor = modelOf(id).build(buildContext(RATE, 'live'))
-  processor.prepare(RATE)
-  return processor.latency
+/** A stretch of a file as it is looked at. */
+export async function stretchOf(path: string, o: { readonly from?: string; readonly to?: string }) {
+  const { channels, sampleRate } = await readSoundFile(path)
+  const seconds = channels[0].length / sampleRate
+  if (seconds > LONGEST_S) throw new InputError(`${path}: it lasts ${Math.round(seconds)} s; ${LONGEST_S} s are read at most`)
+  const from = o.from === undefined ? 0 : numberOption('from', o.from, 0, seconds)
+  const to = o.to === undefined ? seconds : numberOption('to', o.to, from, seconds)
+  const sides = channels.map((x) => Float64Array.from(x.subarray(Math.round(from * sampleRate), Math.round(to * sampleRate))))
+  return { sides, sampleRate }
 }
+
+export function viewOption(text: string): View {
+  const found = VIEWS.find((v) => v === text)
+  if (!found) throw new InputError(`--view: must be ${VIEWS.join(', ')}, not “${text}”`)
+  return found
+}
+
+const json = (r: ReferenceReport) => ({
+  durationS: r.seconds,
+  integratedLufs: r.lufs,
+  loudnessRangeLu: r.rangeLu,
+  peakDbfs: r.peakDbfs,
+  crestDb: r.crestDb,
+  centroidHz: r.centroidHz,
+  tiltDbPerOctave: r.tiltDb,
+  thirdOctave: r.bands.db.map((db, k) => ({ hz: THIRD_OCTAVES[k], db, spreadDb: r.bands.spread[k] })),
+  tempo: r.tempo,
+  tuning: r.tuning,
+  sides: r.sides,
+  echo: r.echo,
+  ringS: r.ring,
+  cutHz: r.cut,
+  others: r.others,
+  trusted: r.trusted,
+})
 
 export function addReference(program: Command): void {
   program
-    .command('catalogue')
-    .description('every model with its parameters')
+    .command('reference')
+    .description('recordings to be matched: what one is')
+    .command('inspect')
+    .description('tempo, tuning, sides, echo, room, coding, other players, level and tone of a recording (WAV, AIFF, FLAC)')
+    .argument('<file>')
+    .option('--from <s>', 'start of the stretch')
+    .option('--to <s>', 'end of the stretch')
+    .option('--view <side>', VIEWS.join(', '), 'mid')
     .option('--json', 'one JSON value')
-    .action(({ json }: { json?: boolean }) => {
-      const models = catalogue.map(({ id, name, family, purpose, substitute, linear, params, ...model }) => ({
-        id,
-        name,
-        family,
-        purpose,
-        substitute,
-        linear,
-        traits: traitsOf(model),
-        cost: model.cost,
-        latencyFrames: latencyOf(id),
-        latencyMs: model.latencyMs ?? (1000 * latencyOf(id)) / RATE,
-        params,
-      }))
-      print(json ?? false, models, () =>
-        models.flatMap((m) => [
-          `${m.id}  ${m.name} (${m.family})`,
-          `  ${m.purpose}`,
-          `  ${[m.linear ? 'linear' : 'not linear', ...m.traits, `${m.latencyMs.toFixed(1)} ms late`, `costs ${m.cost} µs a block of 128`].join(', ')}`,
-          ...table(
-            Object.entries(m.params).map(([key, p]) => [
-              `  ${key}`,
-              p.label,
-              p.kind === 'number'
-                ? `${p.min} to ${p.max} ${p.unit === 'knob' ? '' : p.unit}`.trim()
-                : p.options.map((c) => c.value).join(' | '),
-              `default ${p.initial}`,
-            ]),
-          ),
-          '',
+    .action(async (path: string, o: { from?: string; to?: string; view: string; json?: boolean }) => {
+      const view = viewOption(o.view)
+      const { sides, sampleRate } = await stretchOf(path, o)
+      let report: ReferenceReport
+      try {
+        report = inspectReference(sides, sampleRate, view)
+      } catch (error) {
+        if (error instanceof UnfitReference) throw new InputError(`${path}: ${error.message}`)
+        throw error
+      }
+      print(o.json ?? false, json(report), () => [
+        `${path}: ${report.seconds.toFixed(1)} s, ${figure(report.lufs, 'LUFS')}, crest ${figure(report.crestDb, 'dB')}, brightness ${figure(report.centroidHz, 'Hz', 0)}, tilt ${figure(report.tiltDb, 'dB an octave')}`,
+        ...table([
+          ['', 'figure', 'sure, %', ''],
+          ...statementsOf(report).map((s) => [s.name, s.value, String(Math.round(100 * s.confidence)), s.words]),
         ]),
-      )
-    })
-
-  program
-    .command('schema')
-    .description('JSON Schema of a preset document')
-    .option('--json', 'one JSON value on one line')
-    .action(({ json }: { json?: boolean }) => print(json ?? false, presetSchema(), () => [JSON.stringify(presetSchema(), null, 2)]))
-
-  program
-    .command('time')
-    .description('ms of every note value at a tempo')
-    .requiredOption('--bpm <n>', 'quarter notes a minute')
-    .option('--json', 'one JSON value')
-    .action(({ bpm: text, json }: { bpm: string; json?: boolean }) => {
-      const bpm = numberOption('bpm', text, 20, 400)
-      const notes = NOTE_VALUES.map(({ id, name, beats }) => ({ id, name, beats, ms: noteMs(bpm, id) }))
-      print(json ?? false, { bpm, notes }, () =>
-        table([[`${bpm} bpm`, 'ms', 'Hz'], ...notes.map((n) => [n.name, n.ms.toFixed(1), (1000 / n.ms).toFixed(2)])]),
-      )
+      ])
     })
 }

@@ -1,0 +1,60 @@
+import { averageSpectrum, THIRD_OCTAVES, thirdOctaves, thirdOctavesOf } from '@fulgor/core/measure'
+
+/** Third octaves of a sound. */
+export interface Bands {
+  /** dB, of its mean power; null where there is nothing. */
+  readonly db: readonly (number | null)[]
+  /** dB by which single half seconds differ, as a standard deviation, after their loudness is taken off. */
+  readonly spread: readonly number[]
+}
+
+const BLOCK_S = 0.5
+/** dB under the loudest block that are left out: rests say nothing of a tone. */
+const REST_DB = 25
+
+/** @param sides one channel or two */
+export function bandsOfSound(sides: readonly Float64Array[], sampleRate: number): Bands {
+  const db = thirdOctavesOf(sides, sampleRate).map((b) => b.db)
+  const block = Math.round(BLOCK_S * sampleRate)
+  const parts: (readonly (number | null)[])[] = []
+  for (let at = 0; at + block <= sides[0].length; at += block)
+    parts.push(
+      thirdOctaves(
+        averageSpectrum(
+          sides.map((x) => x.subarray(at, at + block)),
+          sampleRate,
+          4_096,
+        ),
+      ).map((b) => b.db),
+    )
+  const loudness = parts.map((bands) => meanOf(bands))
+  const loudest = Math.max(...loudness)
+  const sounding = parts.flatMap((bands, k) => (loudness[k] > loudest - REST_DB ? [{ bands, mean: loudness[k] }] : []))
+  const spread = THIRD_OCTAVES.map((_, k) => {
+    const off = sounding.flatMap(({ bands, mean }) => {
+      const band = bands[k]
+      return band === null ? [] : [band - mean]
+    })
+    if (off.length < 2) return 0
+    const middle = off.reduce((sum, v) => sum + v, 0) / off.length
+    return Math.sqrt(off.reduce((sum, v) => sum + (v - middle) ** 2, 0) / (off.length - 1))
+  })
+  return { db, spread }
+}
+
+/** Mean level of the bands of a guitar, dB. */
+function meanOf(bands: readonly (number | null)[]): number {
+  const inside = bands.flatMap((db, k) => (db !== null && THIRD_OCTAVES[k] >= 100 && THIRD_OCTAVES[k] <= 8_000 ? [db] : []))
+  return inside.length === 0 ? -120 : inside.reduce((sum, db) => sum + db, 0) / inside.length
+}
+
+/** dB an octave that the third octaves fall by from 200 Hz to 6.3 kHz, by least squares. */
+export function tiltOf(bands: readonly (number | null)[]): number | null {
+  const points = bands.flatMap((db, k) =>
+    db !== null && THIRD_OCTAVES[k] >= 200 && THIRD_OCTAVES[k] <= 6_300 ? [[Math.log2(THIRD_OCTAVES[k]), db] as const] : [],
+  )
+  if (points.length < 4) return null
+  const [mx, my] = [0, 1].map((i) => points.reduce((sum, p) => sum + p[i], 0) / points.length)
+  const over = points.reduce((sum, [x, y]) => sum + (x - mx) * (y - my), 0)
+  return over / points.reduce((sum, [x]) => sum + (x - mx) ** 2, 0)
+}

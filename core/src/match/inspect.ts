@@ -1,0 +1,94 @@
+import { averageSpectrum, centroid, loudness, samplePeak } from '@fulgor/core/measure'
+import { bandsOfSound, tiltOf, type Bands } from './bands'
+import { cutOf } from './coding'
+import type { Trusted } from './distance'
+import { WHOLE } from './distance'
+import { echoOf, type FoundEcho } from './echo'
+import { othersIn, type FoundOthers } from './players'
+import { ringOf } from './room'
+import { sidesOf, type FoundSides } from './sides'
+import { tempoOfSound } from './tempo'
+import type { Told } from './told'
+import { tuningOfSound, type FoundTuning } from './tuning'
+
+/** Which of a recording's sides is looked at. */
+export const VIEWS = ['mid', 'side', 'left', 'right'] as const
+export type View = (typeof VIEWS)[number]
+
+/** Shortest stretch that says anything, s. */
+export const LEAST_S = 1
+
+/** A recording that says nothing; the sentence goes on after its name. */
+export class UnfitReference extends Error {}
+
+/** What a recording is. */
+export interface ReferenceReport {
+  readonly seconds: number
+  readonly lufs: number | null
+  readonly peakDbfs: number
+  /** dB of the peak over the RMS. */
+  readonly crestDb: number
+  readonly rangeLu: number | null
+  readonly centroidHz: number | null
+  /** dB an octave, 200 Hz to 6.3 kHz. */
+  readonly tiltDb: number | null
+  readonly bands: Bands
+  readonly tempo: Told<number>
+  readonly tuning: Told<FoundTuning>
+  readonly sides: Told<FoundSides>
+  readonly echo: Told<FoundEcho>
+  readonly ring: Told<number>
+  /** Hz. */
+  readonly cut: Told<number>
+  readonly others: Told<FoundOthers>
+  readonly trusted: Trusted
+}
+
+/** One side of a recording, or what both share or differ in. */
+export function viewOf(sides: readonly Float64Array[], view: View): Float64Array {
+  const [left, right = left] = sides
+  if (view === 'left') return left
+  if (view === 'right') return right
+  const sign = view === 'mid' ? 1 : -1
+  return left.map((x, n) => 0.5 * (x + sign * right[n]))
+}
+
+/**
+ * Everything that is told of a recording, or of the stretches of it that are given as one.
+ * @param sides one channel or two, of equal length
+ * @throws UnfitReference for silence, and for what is too short
+ */
+export function inspectReference(sides: readonly Float64Array[], sampleRate: number, view: View = 'mid'): ReferenceReport {
+  const seconds = sides[0].length / sampleRate
+  if (seconds < LEAST_S) throw new UnfitReference(`lasts ${seconds.toFixed(1)} s; ${LEAST_S} s at least are needed.`)
+  const x = viewOf(sides, view)
+  const peak = samplePeak([x])
+  if (peak < 1e-4) throw new UnfitReference(view === 'side' ? 'has nothing that its sides differ in.' : 'is silent.')
+  let power = 0
+  for (const v of x) power += v * v
+  const { integratedLufs, rangeLu } = loudness([x, x], sampleRate)
+  const bands = bandsOfSound([x], sampleRate)
+  const cut = cutOf([x], sampleRate)
+  const others = othersIn(x, sampleRate)
+  return {
+    seconds,
+    lufs: integratedLufs,
+    peakDbfs: 20 * Math.log10(peak),
+    crestDb: 20 * Math.log10(peak / Math.sqrt(power / x.length)),
+    rangeLu,
+    centroidHz: centroid(averageSpectrum([x], sampleRate)),
+    tiltDb: tiltOf(bands.db),
+    bands,
+    tempo: tempoOfSound(x, sampleRate),
+    tuning: tuningOfSound(x, sampleRate),
+    sides: sidesOf(sides[0], sides.at(1) ?? sides[0], sampleRate),
+    echo: echoOf(x, sampleRate),
+    ring: ringOf(x, sampleRate),
+    cut,
+    others,
+    trusted: {
+      fromHz: others.value?.fromHz ?? WHOLE.fromHz,
+      toHz: Math.min(WHOLE.toHz, cut.value === null ? Infinity : 0.97 * cut.value, 0.45 * sampleRate),
+    },
+  }
+}
