@@ -59,6 +59,37 @@ await shot('places', '/kit/places/demo-house-pa-mono', {}, async (page) => {
   await page.getByRole('option', { name: 'Headphones at night' }).click()
   await page.getByRole('button', { name: 'Keep it for this place' }).click()
 })
+await shot('riffs', '/kit/riffs', {}, async (page) => {
+  const rate = 48_000
+  const samples = Buffer.alloc(24 * rate)
+  for (let n = 0; n < 12 * rate; n++) {
+    const t = (n / rate) % 0.625
+    samples.writeInt16LE(Math.round(12_000 * Math.exp(-4 * t) * Math.sin(2 * Math.PI * 98 * t) * (n < 11 * rate ? 1 : 0.02)), 2 * n)
+  }
+  const head = Buffer.alloc(44)
+  head.write('RIFF', 0)
+  head.writeUInt32LE(36 + samples.length, 4)
+  head.write('WAVEfmt ', 8)
+  head.writeUInt32LE(16, 16)
+  head.writeUInt16LE(1, 20)
+  head.writeUInt16LE(1, 22)
+  head.writeUInt32LE(rate, 24)
+  head.writeUInt32LE(2 * rate, 28)
+  head.writeUInt16LE(2, 32)
+  head.writeUInt16LE(16, 34)
+  head.write('data', 36)
+  head.writeUInt32LE(samples.length, 40)
+  const file = { name: 'Storm theme, dry.wav', mimeType: 'audio/wav', buffer: Buffer.concat([head, samples]) }
+  await page.getByLabel('Riff file').setInputFiles(file)
+  await page.getByRole('textbox', { name: 'Tempo of the recording' }).fill('96')
+  await page.keyboard.press('Enter')
+  const box = await page.locator('[data-wave]').boundingBox()
+  await page.mouse.move(box.x + 0.2 * box.width, box.y + 40)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 0.62 * box.width, box.y + 40, { steps: 5 })
+  await page.mouse.up()
+  await page.waitForTimeout(800)
+})
 await shot('play-on', '/play-on/demo-pit-main?snapshot=storm', {}, async (page) => {
   await page.getByRole('button', { name: /^The other guitar/ }).click()
   await page.getByRole('option', { name: 'Plank' }).click()
@@ -95,14 +126,6 @@ const lateRibbon = async (page) => {
   await page.locator('[data-zone]').first().waitFor()
 }
 await shot('bench', '/bench/demo-tide-lead', {}, lateRibbon)
-await shot('bench-audition', '/bench/demo-pit-main', {}, async (page) => {
-  await page.getByRole('button', { name: 'Order' }).click()
-  await page.getByRole('option', { name: 'distance' }).click()
-  await page.getByRole('listbox', { name: /^Responses/ }).focus()
-  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowDown')
-  await page.locator('[data-report]').waitFor()
-  await page.waitForTimeout(1500)
-})
 await shot('shelf', '/shelf')
 await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
 await browser.close()

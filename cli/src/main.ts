@@ -5,6 +5,7 @@ import { addFeel } from './verbs/feel'
 import { addGuitar } from './verbs/guitar'
 import { addIr } from './verbs/ir'
 import { addLevel } from './verbs/level'
+import { addMatch } from './verbs/match'
 import { addMeasure } from './verbs/measure'
 import { addPlace } from './verbs/place'
 import { addCatalogue } from './verbs/catalogue'
@@ -31,6 +32,7 @@ for (const add of [
   addPlace,
   addCheck,
   addReference,
+  addMatch,
   addCatalogue,
 ])
   add(program)

@@ -238,7 +238,8 @@ function findCarried(from: Voice, to: Voice, sampleRate: number): Carried {
     bands = bands.map((db, k) => Math.max(-MOST_DB, Math.min(MOST_DB, db + rest[k])))
     taps = shapeTaps(bands, sampleRate)
   }
-  return { taps, gain: dbToGain(to.peaks.hard - peakDb(shaped(strokesOn(from, 'hard', sampleRate), taps))) }
+  const [wantedHard, hard] = [strokesOn(to, 'hard', sampleRate), shaped(strokesOn(from, 'hard', sampleRate), taps)]
+  return { taps, gain: dbToGain(peakDb(wantedHard) - peakDb(hard)) }
 }
 
 /**

@@ -1,4 +1,5 @@
-import { averageSpectrum, THIRD_OCTAVES, thirdOctaves, thirdOctavesOf } from '@fulgor/core/measure'
+import { averageSpectrum, THIRD_OCTAVES, thirdOctaves } from '@fulgor/core/measure'
+import { soundingBlocks, soundingSpectrum, wholeWindows } from './whole'
 
 /** Third octaves of a sound. */
 export interface Bands {
@@ -8,28 +9,22 @@ export interface Bands {
   readonly spread: readonly number[]
 }
 
-const BLOCK_S = 0.5
-/** dB under the loudest block that are left out: rests say nothing of a tone. */
-const REST_DB = 25
+/** Longest window that there is: low notes lie apart in it. */
+const WINDOW = 16_384
+const SHORT = 4_096
 
 /** @param sides one channel or two */
 export function bandsOfSound(sides: readonly Float64Array[], sampleRate: number): Bands {
-  const db = thirdOctavesOf(sides, sampleRate).map((b) => b.db)
-  const block = Math.round(BLOCK_S * sampleRate)
-  const parts: (readonly (number | null)[])[] = []
-  for (let at = 0; at + block <= sides[0].length; at += block)
-    parts.push(
-      thirdOctaves(
-        averageSpectrum(
-          sides.map((x) => x.subarray(at, at + block)),
-          sampleRate,
-          4_096,
-        ),
-      ).map((b) => b.db),
+  const db = thirdOctaves(soundingSpectrum(sides, sampleRate, WINDOW)).map((b) => b.db)
+  const { starts, frames } = soundingBlocks(sides, sampleRate)
+  const sounding = starts.map((at) => {
+    const block = wholeWindows(
+      sides.map((x) => x.subarray(at, at + frames)),
+      SHORT,
     )
-  const loudness = parts.map((bands) => meanOf(bands))
-  const loudest = Math.max(...loudness)
-  const sounding = parts.flatMap((bands, k) => (loudness[k] > loudest - REST_DB ? [{ bands, mean: loudness[k] }] : []))
+    const bands = thirdOctaves(averageSpectrum(block, sampleRate, SHORT)).map((b) => b.db)
+    return { bands, mean: meanOf(bands) }
+  })
   const spread = THIRD_OCTAVES.map((_, k) => {
     const off = sounding.flatMap(({ bands, mean }) => {
       const band = bands[k]

@@ -1,5 +1,6 @@
 import { averageSpectrum } from '@fulgor/core/measure'
 import { share, type Told } from './told'
+import { wholeWindows } from './whole'
 
 const SIZE = 16_384
 /** Hz of a shelf that coders cut at, and dB within a kilohertz that make one of a slope. */
@@ -13,13 +14,7 @@ const SURE_DB = 32
  * @param sides one channel or two
  */
 export function cutOf(sides: readonly Float64Array[], sampleRate: number): Told<number> {
-  // whole windows only: the end of a stretch is a click, and clicks hold every frequency
-  const frames = Math.max(SIZE, SIZE + (SIZE / 2) * Math.floor((sides[0].length - SIZE) / (SIZE / 2)))
-  const { power, binHz } = averageSpectrum(
-    sides.map((x) => x.subarray(0, frames)),
-    sampleRate,
-    SIZE,
-  )
+  const { power, binHz } = averageSpectrum(wholeWindows(sides, SIZE), sampleRate, SIZE)
   const db = (from: number, to: number) => {
     const [a, b] = [Math.floor(from / binHz), Math.min(power.length, Math.ceil(to / binHz))]
     let sum = 0

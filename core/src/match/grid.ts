@@ -1,6 +1,7 @@
-import { averageSpectrum, bandPower, type Spectrum } from '@fulgor/core/measure'
+import { bandPower, type Spectrum } from '@fulgor/core/measure'
 import { Fft } from '@fulgor/core/signal'
 import type { Trusted } from './distance'
+import { soundingSpectrum } from './whole'
 
 /** Bands that blends are ranked in, and points of each at which responses are read. */
 export const BANDS = 64
@@ -41,7 +42,10 @@ export function bandsAt(grid: Grid, spectrum: Spectrum): Float32Array {
   })
 }
 
-export const longSpectrum = (sides: readonly Float64Array[], sampleRate: number): Spectrum => averageSpectrum(sides, sampleRate, 16_384)
+/** Longest window that there is: low notes lie apart in it. */
+const WINDOW = 16_384
+
+export const longSpectrum = (sides: readonly Float64Array[], sampleRate: number): Spectrum => soundingSpectrum(sides, sampleRate, WINDOW)
 
 /** A response at each point, its first sound at nought. */
 export interface Candidate {
