@@ -49,6 +49,7 @@ test('takes of a device are measured, levelled in its own scale and kept', async
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
   await page.goBack()
+  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
   await takes.getByRole('button', { name: 'Level from takes' }).click()
   await page.getByRole('button', { name: 'Take it' }).click()
   await expect(page.getByRole('dialog')).toContainText('proportional marks, from 0.0')

@@ -68,7 +68,7 @@ function hiddenBlends(rounds: number): number {
   const library = drivers
     .slice(0, 2)
     .flatMap(({ id: driver }) =>
-      PLACES.filter((_, k) => k % 7 === 0).map((p) => micResponse({ ...CAB, driver } as CabDesign, p, RATE, 2_048)),
+      PLACES.filter((_, k) => k % 7 === 0).map((p) => micResponse({ ...CAB, driver }, p, RATE, 2_048)),
     )
   const candidates = library.map((taps) => candidateOf(GRID, taps, RATE))
   let found = 0

@@ -22,7 +22,7 @@ const library = drivers.slice(0, 4).flatMap(({ id: driver }) =>
       [90, 60],
     ].map(([offset, distance]) => {
       const place: MicPlace = { type, offset, bearing: 0, distance, angle: 0, reflections: 0, room: 0 }
-      return micResponse({ driver, ...BOX } as CabDesign, place, RATE, 2_048)
+      return micResponse({ driver, ...BOX }, place, RATE, 2_048)
     }),
   ),
 )
