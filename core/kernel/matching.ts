@@ -59,15 +59,21 @@ export function resultAt(): usize {
   return result
 }
 
-/** 10 lg of four numbers above nought, within 0.0005 dB: exponent and a rational of the mantissa. */
+/** Binary logarithm of four numbers above nought, within 0.0001 (0.0003 dB): exponent, and a Chebyshev fit of the mantissa. */
 // @ts-ignore: decorator
 @inline
-function decibels(x: v128): v128 {
-  const whole = f32x4.mul(f32x4.convert_i32x4_s(x), f32x4.splat(1.1920928955078125e-7))
-  const m = v128.or(v128.and(x, i32x4.splat(0x007fffff)), i32x4.splat(0x3f000000))
-  const bend = f32x4.add(f32x4.mul(m, f32x4.splat(1.498030302)), f32x4.div(f32x4.splat(1.72587999), f32x4.add(m, f32x4.splat(0.3520887068))))
-  return f32x4.mul(f32x4.sub(f32x4.sub(whole, f32x4.splat(124.22551499)), bend), f32x4.splat(3.0102999566398))
+function octaves(x: v128): v128 {
+  const whole = f32x4.convert_i32x4_s(i32x4.sub(i32x4.shr_u(x, 23), i32x4.splat(127)))
+  const m = v128.or(v128.and(x, i32x4.splat(0x007fffff)), i32x4.splat(0x3f800000))
+  let p = f32x4.add(f32x4.mul(m, f32x4.splat(-0.08001088)), f32x4.splat(0.63551112))
+  p = f32x4.add(f32x4.mul(m, p), f32x4.splat(-2.09940228))
+  p = f32x4.add(f32x4.mul(m, p), f32x4.splat(4.04961689))
+  p = f32x4.add(f32x4.mul(m, p), f32x4.splat(-2.50561466))
+  return f32x4.add(whole, p)
 }
+
+/** dB of one octave of power, squared. */
+const SQUARED_DB: f32 = 9.061905
 
 // @ts-ignore: decorator
 @inline
@@ -85,12 +91,12 @@ function deviation(a: usize, b: usize, share: v128, both: v128): f32 {
   for (let o: usize = 0; o < BAND_BYTES; o += 16) {
     let p = f32x4.add(v128.load(a + o), f32x4.mul(v128.load(b + o), share))
     p = f32x4.max(f32x4.add(p, f32x4.mul(v128.load(cross + o), both)), least)
-    const off = f32x4.sub(decibels(p), v128.load(wanted + o))
+    const off = f32x4.sub(octaves(p), v128.load(wanted + o))
     sum = f32x4.add(sum, off)
     square = f32x4.add(square, f32x4.mul(off, off))
   }
   const mean = sumOf(sum) / <f32>BANDS
-  return sumOf(square) / <f32>BANDS - mean * mean
+  return SQUARED_DB * (sumOf(square) / <f32>BANDS - mean * mean)
 }
 
 /** Of one candidate alone. */

@@ -45,6 +45,9 @@ const VALLEYS = 4
 /** dB that a coarse blend may be further off than what is kept, and still be gone on from. */
 const ROOM_DB = 2.5
 
+/** dB of twice the power: the kernel counts in octaves. */
+const DB_AN_OCTAVE = 10 * Math.log10(2)
+
 interface Kernel {
   memory: WebAssembly.Memory
   setup(count: number, lags: number, mixes: number): void
@@ -85,7 +88,7 @@ export class Ranking {
     this.kernel = kernel
     kernel.setup(this.count, LAGS.length, MIXES.length)
     const view = (at: number, length: number) => new Float32Array(kernel.memory.buffer, at, length)
-    view(kernel.wantedAt(), BANDS).set(aim.wanted)
+    view(kernel.wantedAt(), BANDS).set(aim.wanted.map((db) => db / DB_AN_OCTAVE))
     MIXES.forEach(({ levelDb, inverted }, k) => view(kernel.mixesAt() + 8 * k, 2).set(mixOf(levelDb, inverted)))
     // Re(A · conj(B e^−jωτ)) = Re(A conj B) cos ωτ − Im(A conj B) sin ωτ
     LAGS.forEach((us, lag) => {
