@@ -92,6 +92,27 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'devices',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/devices/demo-pit-rack`)
+      await expect(page.getByRole('textbox', { name: 'Name of the device' })).toBeVisible()
+    },
+  ],
+  [
+    'backings',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/backings`)
+      await expect(page.locator('[data-wave]')).toBeVisible()
+    },
+  ],
+  [
+    'riffs',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/riffs`)
+      await expect(page.getByRole('heading', { name: 'Shipped' })).toBeVisible()
+    },
+  ],
+  [
     'sources',
     async (page, app) => {
       await page.goto(`${app.url}/controls/demo-pit-main`)

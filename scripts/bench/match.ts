@@ -67,9 +67,7 @@ function speed(folder: string) {
 function hiddenBlends(rounds: number): number {
   const library = drivers
     .slice(0, 2)
-    .flatMap(({ id: driver }) =>
-      PLACES.filter((_, k) => k % 7 === 0).map((p) => micResponse({ ...CAB, driver }, p, RATE, 2_048)),
-    )
+    .flatMap(({ id: driver }) => PLACES.filter((_, k) => k % 7 === 0).map((p) => micResponse({ ...CAB, driver }, p, RATE, 2_048)))
   const candidates = library.map((taps) => candidateOf(GRID, taps, RATE))
   let found = 0
   for (let round = 0; round < rounds; round++) {
