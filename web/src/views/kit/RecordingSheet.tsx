@@ -171,7 +171,8 @@ function Loop({ recording, onChange }: PartProps) {
       </div>
       <p className="text-[11px] text-ink3">
         Drag over the wave to loop a stretch; drag its ends, or move them by arrow keys (5 ms with Shift). Level on 48 dB. The loop’s end is
-        led into its start over 4 ms. Presets keep their loop until you take the Kit’s in the player bar.
+        led into its start over 4 ms.
+        {recording.use === 'riff' && ' Presets keep their loop until you take the Kit’s in the player bar.'}
       </p>
     </div>
   )
