@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo data.
 import { chromium } from '@playwright/test'
-import { spawn } from 'node:child_process'
+import { execFileSync, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -60,27 +60,13 @@ await shot('places', '/kit/places/demo-house-pa-mono', {}, async (page) => {
   await page.getByRole('button', { name: 'Keep it for this place' }).click()
 })
 await shot('riffs', '/kit/riffs', {}, async (page) => {
-  const rate = 48_000
-  const samples = Buffer.alloc(24 * rate)
-  for (let n = 0; n < 12 * rate; n++) {
-    const t = (n / rate) % 0.625
-    samples.writeInt16LE(Math.round(12_000 * Math.exp(-4 * t) * Math.sin(2 * Math.PI * 98 * t) * (n < 11 * rate ? 1 : 0.02)), 2 * n)
-  }
-  const head = Buffer.alloc(44)
-  head.write('RIFF', 0)
-  head.writeUInt32LE(36 + samples.length, 4)
-  head.write('WAVEfmt ', 8)
-  head.writeUInt32LE(16, 16)
-  head.writeUInt16LE(1, 20)
-  head.writeUInt16LE(1, 22)
-  head.writeUInt32LE(rate, 24)
-  head.writeUInt32LE(2 * rate, 28)
-  head.writeUInt16LE(2, 32)
-  head.writeUInt16LE(16, 34)
-  head.write('data', 36)
-  head.writeUInt32LE(samples.length, 40)
-  const file = { name: 'Storm theme, dry.wav', mimeType: 'audio/wav', buffer: Buffer.concat([head, samples]) }
-  await page.getByLabel('Riff file').setInputFiles(file)
+  const out = join(data, 'Storm theme, dry.wav')
+  const riff = ['riff', 'stabs', '--bpm', '96', '--out', out]
+  execFileSync('node', ['--import', 'tsx', 'cli/src/main.ts', ...riff], {
+    cwd: root,
+    env: { ...process.env, TSX_TSCONFIG_PATH: 'cli/tsconfig.json' },
+  })
+  await page.getByLabel('Riff file').setInputFiles(out)
   await page.getByRole('textbox', { name: 'Tempo of the recording' }).fill('96')
   await page.keyboard.press('Enter')
   const box = await page.locator('[data-wave]').boundingBox()

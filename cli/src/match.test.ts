@@ -67,7 +67,7 @@ describe('match', () => {
     const same = fulgor('match', '--preset', at('theirs.json'), '--di', at('di.wav'), '--reference', at('recording.wav'))
     expect(same.stdout).toMatch(/is 0\.0 dB from the recording/)
     for (const [more, words] of [
-      [['--snapshot', 'none'], 'there is no “none”'],
+      [['--snapshot', 'none'], '“none” is not in this preset'],
       [['--irs', at('nowhere')], 'cannot be read'],
     ] as const) {
       const { status, stderr } = fulgor(

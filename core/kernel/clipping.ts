@@ -4,6 +4,7 @@
  * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources; a test
  * holds the two together.
  */
+import { alloc } from './memory'
 import {
   BLEND_KEPT,
   BLEND_KEPT_STEP,
@@ -111,12 +112,6 @@ let program: usize = 0
 let levels: i32 = 2
 
 const ROW: usize = <usize>CHUNK * <usize>MOST * 8
-
-function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 16)
-  memory.fill(at, 0, bytes + 16)
-  return (at + 15) & ~15
-}
 
 /** `count` octaves above the base rate: 2, 3 or 4. */
 export function setup(count: i32): void {

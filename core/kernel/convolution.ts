@@ -5,6 +5,7 @@
  * frame [previous | current] of 256 samples is the complex sequence previous + j·current modulo z^128 − j, see
  * splitting.ts. Source: Gardner, JAES 1995 (convolution without input-output delay).
  */
+import { alloc } from './memory'
 import { forward, inverse } from './splitting'
 
 const BLOCK: i32 = 128
@@ -24,12 +25,6 @@ let input: usize = 0 // f64, as the host has it
 let output: usize = 0 // f64
 let fresh: usize = 0 // output, f32
 let factors: usize = 0 // re[128] im[128], level by level: 1, 2, 4 … 64 factors
-
-function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 64)
-  memory.fill(at, 0, bytes + 64)
-  return (at + 15) & ~15
-}
 
 /** Makes room for `frames` taps; the host then writes the response at responseAt(), factors at factorsAt(), calls prepare(). */
 export function setup(frames: i32): void {

@@ -1,4 +1,5 @@
 /** Kernel of ranking blends, f32 SIMD: 64 bands of 8 points each, stored point by point so that four bands lie side by side. */
+import { alloc } from './memory'
 
 const BANDS: i32 = 64
 const BAND_BYTES: usize = 256
@@ -15,12 +16,6 @@ let cross: usize = 0
 let result: usize = 0
 let lagCount: i32 = 0
 let mixCount: i32 = 0
-
-function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 16)
-  memory.fill(at, 0, bytes + 16)
-  return (at + 15) & ~15
-}
 
 /** Room for so many candidates, lags and mixes (share of the second's power, share of the product). */
 export function setup(count: i32, lags: i32, mixesOf: i32): void {
@@ -60,8 +55,6 @@ export function resultAt(): usize {
 }
 
 /** Binary logarithm of four numbers above nought, within 0.0001 (0.0003 dB): exponent, and a Chebyshev fit of the mantissa. */
-// @ts-ignore: decorator
-@inline
 function octaves(x: v128): v128 {
   const whole = f32x4.convert_i32x4_s(i32x4.sub(i32x4.shr_u(x, 23), i32x4.splat(127)))
   const m = v128.or(v128.and(x, i32x4.splat(0x007fffff)), i32x4.splat(0x3f800000))
@@ -75,15 +68,11 @@ function octaves(x: v128): v128 {
 /** dB of one octave of power, squared. */
 const SQUARED_DB: f32 = 9.061905
 
-// @ts-ignore: decorator
-@inline
 function sumOf(x: v128): f32 {
   return f32x4.extract_lane(x, 0) + f32x4.extract_lane(x, 1) + f32x4.extract_lane(x, 2) + f32x4.extract_lane(x, 3)
 }
 
 /** Mean square deviation of first + share · second + both · product from what is wanted, at equal level. */
-// @ts-ignore: decorator
-@inline
 function deviation(a: usize, b: usize, share: v128, both: v128): f32 {
   const least = f32x4.splat(1e-12)
   let sum = f32x4.splat(0)

@@ -1,4 +1,5 @@
 /** Kernels of the measures, f32 SIMD: power spectra of windowed frames, and the peak between samples. */
+import { alloc } from './memory'
 import { forward } from './splitting'
 
 let size: i32 = 0
@@ -17,12 +18,6 @@ export function setup(points: i32, frames: i32): void {
   frame = alloc(bytes * 2)
   power = alloc(bytes)
   signal = alloc(((<usize>frames) << 2) + 256)
-}
-
-function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 16)
-  memory.fill(at, 0, bytes + 16)
-  return (at + 15) & ~15
 }
 
 export function windowAt(): usize {

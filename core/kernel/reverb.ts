@@ -3,6 +3,8 @@
  * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
  * What it does with the numbers stands in core/src/signal/reverbs/networkTank.ts.
  */
+import { alloc } from './memory'
+
 const CHUNK: i32 = 64
 const LINES: i32 = 8
 const DIFFUSERS: i32 = 4
@@ -21,12 +23,6 @@ let states: usize = 0
 let feed: usize = 0
 let left: usize = 0
 let right: usize = 0
-
-function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 16)
-  memory.fill(at, 0, bytes + 16)
-  return (at + 15) & ~15
-}
 
 /** Sizes are powers of two above the longest line and diffuser. */
 export function setup(lineSize: i32, diffuserSize: i32): void {

@@ -1,8 +1,7 @@
 import type { Command } from 'commander'
 import { readdirSync } from 'node:fs'
 import { extname, join } from 'node:path'
-import { createBench } from '@fulgor/core/catalogue'
-import { modelOf } from '@fulgor/core/catalogue'
+import { createBench, modelOf } from '@fulgor/core/catalogue'
 import { THIRD_OCTAVES } from '@fulgor/core/measure'
 import {
   bandsAt,
@@ -36,7 +35,7 @@ import { print, table } from '../output'
 import { buildContext, drySignal } from '../sound'
 import { readSoundFile } from '../soundFile'
 import { stretchOf, viewOption } from './reference'
-import { renderAll } from './render'
+import { pickSnapshot, renderAll } from './render'
 
 interface Options {
   readonly preset: string
@@ -72,7 +71,7 @@ export function addMatch(program: Command): void {
 
 async function match(o: Options): Promise<void> {
   const preset = readPresetFile(o.preset)
-  const snapshot = snapshotOf(preset, o)
+  const snapshot = o.snapshot === undefined ? preset.snapshots[0] : pickSnapshot(preset, o.snapshot)
   const view = viewOption(o.view)
   const { dry, sampleRate } = drySignal(o.di, readWavFile(o.di))
   const { sides, sampleRate: theirs } = await stretchOf(o.reference, o)
@@ -124,14 +123,6 @@ async function match(o: Options): Promise<void> {
         ]
       : ['the preset has no cabinet stage whose response could be another one']),
   ])
-}
-
-function snapshotOf(preset: Preset, { preset: file, snapshot: name }: Options): Snapshot {
-  if (name === undefined) return preset.snapshots[0]
-  const found = preset.snapshots.find((s) => s.name.toLowerCase() === name.toLowerCase())
-  if (!found)
-    throw new InputError(`${file}: --snapshot: there is no “${name}”; there are ${preset.snapshots.map((s) => s.name).join(', ')}`)
-  return found
 }
 
 const eqWords = ({ bands, db }: FoundEq): string =>

@@ -4,7 +4,7 @@ import { cutOf, echoOf, othersIn, sidesOf, tempoOfSound, tuningOfSound } from '.
 
 /*
  * What is found of constructed recordings whose truth is known: riffs of the string model, struck unevenly, through a plain clipper and
- * two low-passes, with noise under them. 240 cases; the tables count what was taken for what.
+ * two low-passes, with noise under them. 248 cases; the tables count what was taken for what.
  */
 
 const RATE = 48_000

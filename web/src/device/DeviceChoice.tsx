@@ -4,7 +4,7 @@ import { sentenceOf, useCreateDeviceMutation, useDeviceQuery, useDevicesQuery } 
 import { edit } from '../state/actions'
 import { fetchDevice } from '../state/fetched'
 import { notified } from '../state/notices'
-import { ALL_OF_THEM } from '../state/riffs'
+import { ALL_OF_THEM } from '../state/fetched'
 import { useAppDispatch } from '../state/store'
 import { Pick } from '../ui/Pick'
 import { WarningMark } from '../ui/marks'

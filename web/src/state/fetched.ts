@@ -1,6 +1,9 @@
 import { api } from '../api/api'
 import type { AppDispatch } from './store'
 
+/** More of one kind than a player has. */
+export const ALL_OF_THEM = { sort: 'name', limit: 500 } as const
+
 /** One answer, asked for now. Held until it is here: an entry that nobody waits for is dropped while it is on its way. */
 async function held<R>(asked: { unwrap(): Promise<R>; unsubscribe(): void }): Promise<R> {
   try {
@@ -21,4 +24,4 @@ export const fetchRecording = (dispatch: AppDispatch, id: string) =>
 export const fetchDevice = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.device.initiate(id, { forceRefetch: true })))
 /** Riffs and backings as they are now. @throws what the request failed with */
 export const fetchRecordings = (dispatch: AppDispatch) =>
-  held(dispatch(api.endpoints.recordings.initiate({ sort: 'name', limit: 500 }, { forceRefetch: true })))
+  held(dispatch(api.endpoints.recordings.initiate(ALL_OF_THEM, { forceRefetch: true })))

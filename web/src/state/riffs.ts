@@ -5,14 +5,11 @@ import { shippedRiffs } from '@fulgor/core/riffs'
 import type { RecordingSummary } from '@fulgor/core/api'
 import { sentenceOf, useRecordingsQuery } from '../api/api'
 import { edit, presentPreset } from './actions'
-import { fetchGuitar, fetchRecordings } from './fetched'
+import { ALL_OF_THEM, fetchGuitar, fetchRecordings } from './fetched'
 import { notified } from './notices'
 import type { Thunk } from './store'
 
 const NONE: readonly RecordingSummary[] = []
-/** More of one kind than a player has. */
-export const ALL_OF_THEM = { sort: 'name', limit: 500 } as const
-
 /** The player's own riffs, by name. */
 export function useOwnRiffs(): readonly RecordingSummary[] {
   const { data } = useRecordingsQuery(ALL_OF_THEM)

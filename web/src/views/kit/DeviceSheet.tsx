@@ -1,10 +1,10 @@
 import { deviceFields, type DeviceDocument } from '@fulgor/core/preset'
 import { useDeleteDeviceMutation } from '../../api/api'
-import { TextField } from '../../ui/TextField'
 import { CapacityFields } from '../../device/CapacityFields'
 import { ScaleFields } from '../../device/ScaleFields'
 import { deviceSource } from './deviceSource'
 import { KitHead, NotThere } from './KitHead'
+import { KitNotes } from './KitNotes'
 import { KitRemove } from './KitRemove'
 import { UsedIn } from './UsedIn'
 import { useKitDocument } from './useKitDocument'
@@ -35,17 +35,7 @@ export function DeviceSheet({ id }: { id: string }) {
       <KitHead kind="device" name={device.name} most={deviceFields.name.most} editing={editing} onName={(name) => put({ name })}>
         <KitRemove kind="device" id={id} name={device.name} to="/kit/devices" keeps={KEEPS} remove={remove} />
       </KitHead>
-      <TextField
-        label="Notes on the device"
-        value={device.notes}
-        multiline={false}
-        maxLength={10_000}
-        className="mb-1 w-full truncate border-b border-transparent bg-transparent text-[12px] text-ink2 outline-none hover:border-control focus:border-ink"
-        onCommit={(notes) => {
-          put({ notes })
-          return null
-        }}
-      />
+      <KitNotes kind="device" notes={device.notes} onNotes={(notes) => put({ notes })} />
       <h2 className="border-t border-ink pt-1 text-section font-bold">What it holds</h2>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 py-1">
         <CapacityFields capacity={capacity} onChange={(part, key) => put({ capacity: { ...capacity, ...part } }, key)} />

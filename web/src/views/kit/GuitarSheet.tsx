@@ -1,9 +1,9 @@
 import { useSearchParams } from 'react-router'
 import { guitarFields, KIND_STARTS, MAX_POSITIONS, startPosition, type GuitarDocument, type PickupPosition } from '@fulgor/core/guitar'
 import { useDeleteGuitarMutation } from '../../api/api'
-import { TextField } from '../../ui/TextField'
 import { guitarSource } from './guitarSource'
 import { KitHead, NotThere } from './KitHead'
+import { KitNotes } from './KitNotes'
 import { KitRemove } from './KitRemove'
 import { KnobsChart } from './KnobsChart'
 import { PositionPart } from './PositionPart'
@@ -42,17 +42,7 @@ export function GuitarSheet({ id }: { id: string }) {
             remove={remove}
           />
         </KitHead>
-        <TextField
-          label="Notes on the guitar"
-          value={document.notes}
-          multiline={false}
-          maxLength={10_000}
-          className="mb-1 w-full truncate border-b border-transparent bg-transparent text-[12px] text-ink2 outline-none hover:border-control focus:border-ink"
-          onCommit={(notes) => {
-            put({ notes })
-            return null
-          }}
-        />
+        <KitNotes kind="guitar" notes={document.notes} onNotes={(notes) => put({ notes })} />
         <Positions guitar={document} chosen={at} onChoose={choose} />
         <div className="flex gap-x-4 py-1 text-[12px]">
           <button

@@ -20,7 +20,7 @@ import {
   type PlaceBand,
 } from '@fulgor/core/place'
 import { useDeletePlaceMutation, usePlaceQuery, useRecordingsQuery } from '../../api/api'
-import { ALL_OF_THEM } from '../../state/riffs'
+import { ALL_OF_THEM } from '../../state/fetched'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'
 import { HERTZ_AXIS } from '../../ui/hertzAxis'

@@ -22,9 +22,9 @@ import type { RenderTasks } from '../../threads/render.worker'
 import { figure } from '../../ui/format'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
-import { TextField } from '../../ui/TextField'
 import { Wave } from '../../ui/Wave'
 import { KitHead, NotThere } from './KitHead'
+import { KitNotes } from './KitNotes'
 import { KitRemove } from './KitRemove'
 import { Line } from './PositionPart'
 import { recordingSource } from './recordingSource'
@@ -59,17 +59,7 @@ export function RecordingSheet({ id, to }: { id: string; to: string }) {
           remove={remove}
         />
       </KitHead>
-      <TextField
-        label={`Notes on the ${recording.use}`}
-        value={recording.notes}
-        multiline={false}
-        maxLength={10_000}
-        className="mb-1 w-full truncate border-b border-transparent bg-transparent text-[12px] text-ink2 outline-none hover:border-control focus:border-ink"
-        onCommit={(notes) => {
-          put({ notes })
-          return null
-        }}
-      />
+      <KitNotes kind={recording.use} notes={recording.notes} onNotes={(notes) => put({ notes })} />
       <Loop recording={recording} onChange={put} />
       <div className="mt-2 grid grid-cols-2 gap-x-8 border-t border-ink pt-1 text-[12px] max-[700px]:block">
         <Times recording={recording} onChange={put} />
