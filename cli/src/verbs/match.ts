@@ -20,7 +20,6 @@ import {
   powerAt,
   Ranking,
   UnfitReference,
-  VIEWS,
   viewOf,
   type Blend,
   type Candidate,
@@ -28,6 +27,7 @@ import {
   type Grid,
   type ReferenceReport,
 } from '@fulgor/core/match'
+import { VIEWS } from '@fulgor/core/recording'
 import { applyEdit, resolveStage, stagesOf, type Preset, type Snapshot, type StageNode } from '@fulgor/core/preset'
 import { Renderer } from '@fulgor/core/render'
 import { InputError, readPresetFile, readWavFile } from '../input'

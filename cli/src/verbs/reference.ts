@@ -1,17 +1,17 @@
 import type { Command } from 'commander'
 import { THIRD_OCTAVES } from '@fulgor/core/measure'
-import { inspectReference, statementsOf, UnfitReference, VIEWS, type ReferenceReport, type View } from '@fulgor/core/match'
+import { inspectReference, statementsOf, UnfitReference, type ReferenceReport } from '@fulgor/core/match'
+import { LONGEST_S, VIEWS, type View } from '@fulgor/core/recording'
 import { InputError, numberOption } from '../input'
 import { figure, print, table } from '../output'
 import { readSoundFile } from '../soundFile'
-
-const LONGEST_S = 1_200
 
 /** A stretch of a file as it is looked at. */
 export async function stretchOf(path: string, o: { readonly from?: string; readonly to?: string }) {
   const { channels, sampleRate } = await readSoundFile(path)
   const seconds = channels[0].length / sampleRate
-  if (seconds > LONGEST_S) throw new InputError(`${path}: it lasts ${Math.round(seconds)} s; ${LONGEST_S} s are read at most`)
+  if (seconds > LONGEST_S.reference)
+    throw new InputError(`${path}: it lasts ${Math.round(seconds)} s; ${LONGEST_S.reference} s are read at most`)
   const from = o.from === undefined ? 0 : numberOption('from', o.from, 0, seconds)
   const to = o.to === undefined ? seconds : numberOption('to', o.to, from, seconds)
   const sides = channels.map((x) => Float64Array.from(x.subarray(Math.round(from * sampleRate), Math.round(to * sampleRate))))
@@ -38,8 +38,12 @@ const json = (r: ReferenceReport) => ({
   sides: r.sides,
   echo: r.echo,
   ringS: r.ring,
+  tremolo: r.modulation,
+  widthPercent: r.width.percent,
+  widthByThirdOctave: r.width.bands.map((percent, k) => ({ hz: THIRD_OCTAVES[k], percent })),
   cutHz: r.cut,
   others: r.others,
+  voice: r.voice,
   trusted: r.trusted,
 })
 

@@ -66,10 +66,11 @@ export const presetKind: DocumentKind<Preset> = {
 }
 
 /** Ids of what a preset uses of the Kit. */
-function usesOf({ guitars, device, riff, snapshots, layers = [] }: Preset): string[] {
+function usesOf({ guitars, device, riff, snapshots, layers = [], reference }: Preset): string[] {
   const riffs = [riff, ...snapshots.flatMap((s) => s.riff ?? []), ...layers.map((l) => l.riff)]
   // an own riff is named by its file, a shipped one by its id
-  return [...new Set([...[...guitars, device].flatMap((of) => of?.kit ?? []), ...riffs.map(({ id }) => recordingId(id))])]
+  const own = reference === undefined ? [] : [reference]
+  return [...new Set([...own, ...[...guitars, device].flatMap((of) => of?.kit ?? []), ...riffs.map(({ id }) => recordingId(id))])]
 }
 
 export const guitarKind: DocumentKind<GuitarDocument> = {

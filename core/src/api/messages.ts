@@ -148,7 +148,7 @@ export const besideField = record({ id: text(40) })
 
 const fileFields = { hash: text(64), name: anyText, bytes: count, sampleRate: count, channels: count, frames: count, createdAt: ms }
 
-export const assetField = record({ ...fileFields, kind: choice(['riff', 'take', 'backing']) })
+export const assetField = record({ ...fileFields, kind: choice(['riff', 'take', 'backing', 'reference']) })
 export type SoundAsset = RecordOf<typeof assetField.fields>
 
 const decibels = number([-MOST, MOST])

@@ -23,8 +23,8 @@ function hit(out: Float32Array, at: number, gain: number, decayS: number, hz: nu
   }
 }
 
-/** The pit band without its guitar, four bars: bass drum, side drum, cymbal and bass, made by rule. */
-export function demoBacking(): { name: string; bpm: number; bars: number; seconds: number; sampleRate: number; bytes: Uint8Array } {
+/** Four bars of bass drum, side drum, cymbal and bass, made by rule. */
+export function bandOf(): Float32Array {
   const beat = 60 / BPM
   const seconds = BARS * BEATS * beat
   const out = new Float32Array(Math.round(seconds * RATE))
@@ -37,5 +37,12 @@ export function demoBacking(): { name: string; bpm: number; bars: number; second
       hit(out, at, 0.26, 0.16, ROOTS[bar] * (step === 7 ? 1.5 : 1), 0, 0)
       hit(out, at, 0.1, 0.12, 2 * ROOTS[bar] * (step === 7 ? 1.5 : 1), 0, 0)
     }
+  return out
+}
+
+/** The pit band without its guitar. */
+export function demoBacking(): { name: string; bpm: number; bars: number; seconds: number; sampleRate: number; bytes: Uint8Array } {
+  const out = bandOf()
+  const seconds = out.length / RATE
   return { name: 'Overture, the band without guitar', bpm: BPM, bars: BARS, seconds, sampleRate: RATE, bytes: writeWav([out], RATE, 16) }
 }

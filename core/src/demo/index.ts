@@ -1,6 +1,7 @@
 export { demoBacking } from './backing'
 export { demoDevices } from './devices'
 export { demoPlaces } from './places'
+export { demoReference } from './reference'
 export { demoGuitars } from './guitars'
 export { dearestChain, demoPresets } from './presets'
 export { demoResponses } from './responses'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readWav, WavError, writeWav } from '.'
+import { readWav, WavError, wavFrames, wavLayout, writeWav } from '.'
 
 const tone = Float32Array.from({ length: 1000 }, (_, n) => 0.8 * Math.sin(n * 0.05))
 
@@ -60,6 +60,20 @@ describe('WAV', () => {
     expect([...readWav(wav({ bits: 8, data: Uint8Array.of(0x80, 0xc0, 0x40, 0) })).channels[0]]).toEqual([0, 0.5, -0.5, -1])
     const float = new Uint8Array(Float32Array.of(0.25, 1.5).buffer)
     expect([...readWav(wav({ format: 3, bits: 32, extensible: true, extra: true, data: float })).channels[0]]).toEqual([0.25, 1.5])
+  })
+
+  it.each([16, 24, 32] as const)('tells from its head where any stretch lies, %s bits', (bits) => {
+    const sides = [0.3, -0.2].map((gain) => Float32Array.from({ length: 5_000 }, (_, n) => gain * Math.sin(n / 7)))
+    const bytes = writeWav(sides, 44_100, bits)
+    const layout = wavLayout(bytes.subarray(0, 64), bytes.length)
+    expect(layout).toMatchObject({ dataAt: 44, frames: 5_000, channels: 2, sampleRate: 44_100, missing: 0 })
+    const { dataAt, align } = layout
+    const stretch = wavFrames(bytes.subarray(dataAt + 1_000 * align, dataAt + 1_300 * align), layout)
+    const whole = readWav(bytes).channels
+    stretch.forEach((x, side) => expect([...x]).toEqual([...whole[side].subarray(1_000, 1_300)]))
+    // a file that was cut short holds what is there
+    expect(wavLayout(bytes.subarray(0, 64), dataAt + 400 * align)).toMatchObject({ frames: 400, missing: 4_600 })
+    expect(() => wavLayout(bytes.subarray(0, 30), bytes.length)).toThrow(WavError)
   })
 
   it('holds integers at full scale', () => {

@@ -16,8 +16,69 @@ interface Format {
   encoding: number
   channels: number
   sampleRate: number
+  /** Bytes of a frame. */
   align: number
   bits: number
+}
+
+/** Where a WAV's samples lie, and how. */
+export interface WavLayout extends Readonly<Format> {
+  /** Bytes from the start of the file. */
+  readonly dataAt: number
+  readonly frames: number
+  /** Frames that the file claims and does not hold. */
+  readonly missing: number
+}
+
+/**
+ * What the first bytes of a WAV tell of it: enough to read any stretch of a long one.
+ * @param head the file's first bytes, its chunks before the samples among them
+ * @param size bytes of the whole file
+ * @throws WavError with the reason
+ */
+export function wavLayout(head: Uint8Array, size = head.length): WavLayout {
+  const view = new DataView(head.buffer, head.byteOffset, head.byteLength)
+  const tag = (at: number) => String.fromCharCode(...head.subarray(at, at + 4))
+  if (head.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new WavError('this is not a WAV file (no RIFF/WAVE header).')
+  let format: Format | null = null
+  for (let at = 12; at + 8 <= head.length;) {
+    const id = tag(at)
+    const claimed = view.getUint32(at + 4, true)
+    const body = at + 8
+    if (id === 'fmt ') format = readFormat(view, body, Math.min(claimed, head.length - body))
+    else if (id === 'data') {
+      if (!format) throw new WavError('its data stands before its format chunk.')
+      const there = Math.min(claimed, size - body)
+      const frames = Math.floor(there / format.align)
+      if (frames === 0) throw new WavError('it holds no sound.')
+      // a recorder that does not know the length writes all ones
+      const missing = claimed > there && claimed < 0xfffffff0 ? Math.ceil((claimed - there) / format.align) : 0
+      return { ...format, dataAt: body, frames, missing }
+    }
+    at = body + claimed + (claimed % 2)
+  }
+  throw new WavError(format ? 'it holds no data chunk.' : 'it holds no format chunk.')
+}
+
+/**
+ * Samples of a stretch of a WAV, a channel each.
+ * @param bytes the stretch's own bytes, from a whole frame on
+ * @throws WavError where a sample is no finite number
+ */
+export function wavFrames(bytes: Uint8Array, { encoding, channels, bits, align }: WavLayout): Float32Array[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const frames = Math.floor(bytes.length / align)
+  const width = bits / 8
+  const sample = sampleReader(view, encoding, bits)
+  const out = Array.from({ length: channels }, () => new Float32Array(frames))
+  for (let n = 0; n < frames; n++) {
+    for (let c = 0; c < channels; c++) {
+      const value = sample(n * align + c * width)
+      if (!Number.isFinite(value)) throw new WavError(`frame ${n} is not a finite number.`)
+      out[c][n] = value
+    }
+  }
+  return out
 }
 
 /**
@@ -27,29 +88,15 @@ interface Format {
  * @throws WavError with the reason
  */
 export function readWav(bytes: Uint8Array): Wav {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
-  if (bytes.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new WavError('this is not a WAV file (no RIFF/WAVE header).')
-  let format: Format | null = null
-  for (let at = 12; at + 8 <= bytes.length;) {
-    const id = tag(at)
-    const size = view.getUint32(at + 4, true)
-    const body = at + 8
-    if (id === 'fmt ') format = readFormat(view, body, Math.min(size, bytes.length - body))
-    else if (id === 'data') {
-      if (!format) throw new WavError('its data stands before its format chunk.')
-      return {
-        sampleRate: format.sampleRate,
-        bits: format.bits,
-        float: format.encoding === FLOAT,
-        channels: readData(view, body, Math.min(size, bytes.length - body), format),
-        // a recorder that does not know the length writes all ones
-        ...(size > bytes.length - body && size < 0xfffffff0 ? { missing: Math.ceil((size - (bytes.length - body)) / format.align) } : {}),
-      }
-    }
-    at = body + size + (size % 2)
+  const layout = wavLayout(bytes)
+  const { dataAt, frames, align, sampleRate, bits, encoding, missing } = layout
+  return {
+    sampleRate,
+    bits,
+    float: encoding === FLOAT,
+    channels: wavFrames(bytes.subarray(dataAt, dataAt + frames * align), layout),
+    ...(missing > 0 ? { missing } : {}),
   }
-  throw new WavError(format ? 'it holds no data chunk.' : 'it holds no format chunk.')
 }
 
 function readFormat(view: DataView, at: number, size: number): Format {
@@ -74,22 +121,6 @@ function readFormat(view: DataView, at: number, size: number): Format {
     throw new WavError(`its sample rate ${format.sampleRate} Hz lies outside 8–192 kHz.`)
   if (format.align !== (format.channels * format.bits) / 8) throw new WavError('its block size contradicts its channels and bits.')
   return format
-}
-
-function readData(view: DataView, at: number, size: number, { encoding, channels, bits, align }: Format): Float32Array[] {
-  const frames = Math.floor(size / align)
-  if (frames === 0) throw new WavError('it holds no sound.')
-  const width = bits / 8
-  const sample = sampleReader(view, encoding, bits)
-  const out = Array.from({ length: channels }, () => new Float32Array(frames))
-  for (let n = 0; n < frames; n++) {
-    for (let c = 0; c < channels; c++) {
-      const value = sample(at + n * align + c * width)
-      if (!Number.isFinite(value)) throw new WavError(`frame ${n} is not a finite number.`)
-      out[c][n] = value
-    }
-  }
-  return out
 }
 
 function sampleReader(view: DataView, encoding: number, bits: number): (at: number) => number {

@@ -7,7 +7,13 @@ export interface Bands {
   readonly db: readonly (number | null)[]
   /** dB by which single half seconds differ, as a standard deviation, after their loudness is taken off. */
   readonly spread: readonly number[]
+  /** Half seconds that sound. */
+  readonly count: number
 }
+
+/** dB by which the mean of a band may move with other notes of the same sounds: the standard error of both means together. */
+export const meanSpread = (a: Bands, b: Bands, k: number): number =>
+  Math.hypot(a.spread[k] / Math.sqrt(Math.max(1, a.count)), b.spread[k] / Math.sqrt(Math.max(1, b.count)))
 
 /** Longest window that there is: low notes lie apart in it. */
 const WINDOW = 16_384
@@ -34,7 +40,7 @@ export function bandsOfSound(sides: readonly Float64Array[], sampleRate: number)
     const middle = off.reduce((sum, v) => sum + v, 0) / off.length
     return Math.sqrt(off.reduce((sum, v) => sum + (v - middle) ** 2, 0) / (off.length - 1))
   })
-  return { db, spread }
+  return { db, spread, count: starts.length }
 }
 
 /** Mean level of the bands of a guitar, dB. */

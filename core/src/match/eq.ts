@@ -27,6 +27,8 @@ export interface FoundEq {
   readonly db: number
 }
 
+/** Octaves that two bands lie apart at least: closer ones are one band, or undo each other. */
+const LEAST_APART = 0.5
 /** Places that bands are spread over to begin with. */
 const PLACES = 8
 /** dB that a further band must win, to be worth having. */
@@ -70,10 +72,13 @@ export function eqFor(hz: readonly number[], apart: readonly number[], limits: E
     readonly shapes: readonly (readonly number[])[]
     readonly left: number
   }
+  const crowded = (hertz: number, others: readonly EqBand[]): boolean =>
+    others.some((other) => Math.abs(Math.log2(other.hz / hertz)) < LEAST_APART)
   /** With one more band, where it wins most; null where none wins. */
   const withOne = (now: Standing): Standing | null => {
     let best: { band: EqBand; shape: number[]; left: number } | null = null
-    for (let k = 0; k < hz.length; k += Math.max(1, Math.floor(hz.length / 24)))
+    for (let k = 0; k < hz.length; k += Math.max(1, Math.floor(hz.length / 24))) {
+      if (crowded(hz[k], now.bands)) continue
       for (const q of widths)
         for (const gain of gains) {
           const band = { hz: hz[k], db: gain * limits.mostDb, q }
@@ -81,6 +86,7 @@ export function eqFor(hz: readonly number[], apart: readonly number[], limits: E
           const after = leftAfter([...now.shapes, own])
           if (after < (best?.left ?? now.left)) best = { band, shape: own, left: after }
         }
+    }
     return best && refined([...now.bands, best.band], [...now.shapes, best.shape], best.left)
   }
   const nothing: Standing = { bands: [], shapes: [], left: leftAfter([]) }
@@ -131,6 +137,14 @@ export function eqFor(hz: readonly number[], apart: readonly number[], limits: E
             db: now[k].db + 2 * db * step,
             q: now[k].q * Math.pow(2, width * step),
           })
+          if (
+            octaves !== 0 &&
+            crowded(
+              tried.hz,
+              now.filter((_, j) => j !== k),
+            )
+          )
+            continue
           const curve = shape(tried)
           const after = leftAfter(curves.map((c, j) => (j === k ? curve : c)))
           if (after < left - 1e-6) {

@@ -1,19 +1,17 @@
+import type { View } from '@fulgor/core/recording'
 import { averageSpectrum, centroid, loudness, samplePeak } from '@fulgor/core/measure'
 import { bandsOfSound, tiltOf, type Bands } from './bands'
 import { cutOf } from './coding'
-import type { Trusted } from './distance'
-import { WHOLE } from './distance'
+import { distanceOf, WHOLE, type Trusted } from './distance'
 import { echoOf, type FoundEcho } from './echo'
 import { othersIn, type FoundOthers } from './players'
+import { modulationOf, type FoundModulation } from './modulation'
 import { ringOf } from './room'
 import { sidesOf, type FoundSides } from './sides'
 import { tempoOfSound } from './tempo'
 import type { Told } from './told'
+import { voiceIn } from './voice'
 import { tuningOfSound, type FoundTuning } from './tuning'
-
-/** Which of a recording's sides is looked at. */
-export const VIEWS = ['mid', 'side', 'left', 'right'] as const
-export type View = (typeof VIEWS)[number]
 
 /** Shortest stretch that says anything, s. */
 export const LEAST_S = 1
@@ -38,10 +36,31 @@ export interface ReferenceReport {
   readonly sides: Told<FoundSides>
   readonly echo: Told<FoundEcho>
   readonly ring: Told<number>
+  readonly modulation: Told<FoundModulation>
+  readonly width: Width
   /** Hz. */
   readonly cut: Told<number>
   readonly others: Told<FoundOthers>
+  /** Cents a second that the pitch of a voice by itself moves by. */
+  readonly voice: Told<number>
   readonly trusted: Trusted
+  /** Distance of its first half from its second, dB: what other notes of the same sound make; null where it is too short. */
+  readonly ownDb: number | null
+}
+
+/** Share of the power that the sides differ in, %: 0 is mono, 50 two players who share nothing; null where there is nothing. */
+export interface Width {
+  readonly percent: number
+  /** By third octave. */
+  readonly bands: readonly (number | null)[]
+}
+
+function widthOf(sides: readonly Float64Array[], sampleRate: number): Width {
+  const [same, apart] = (['mid', 'side'] as const).map((view) => bandsOfSound([viewOf(sides, view)], sampleRate).db)
+  const power = (db: number | null) => (db === null ? 0 : Math.pow(10, db / 10))
+  const share = (m: number, s: number) => (m + s > 0 ? (100 * s) / (m + s) : null)
+  const sum = (bands: readonly (number | null)[]) => bands.reduce((whole: number, db) => whole + power(db), 0)
+  return { percent: share(sum(same), sum(apart)) ?? 0, bands: same.map((db, k) => share(power(db), power(apart[k]))) }
 }
 
 /** One side of a recording, or what both share or differ in. */
@@ -70,6 +89,10 @@ export function inspectReference(sides: readonly Float64Array[], sampleRate: num
   const bands = bandsOfSound([x], sampleRate)
   const cut = cutOf([x], sampleRate)
   const others = othersIn(x, sampleRate)
+  const trusted = {
+    fromHz: others.value?.fromHz ?? WHOLE.fromHz,
+    toHz: Math.min(WHOLE.toHz, cut.value === null ? Infinity : 0.97 * cut.value, 0.45 * sampleRate),
+  }
   return {
     seconds,
     lufs: integratedLufs,
@@ -84,11 +107,18 @@ export function inspectReference(sides: readonly Float64Array[], sampleRate: num
     sides: sidesOf(sides[0], sides.at(1) ?? sides[0], sampleRate),
     echo: echoOf(x, sampleRate),
     ring: ringOf(x, sampleRate),
+    modulation: modulationOf(x, sampleRate),
+    width: widthOf(sides, sampleRate),
     cut,
     others,
-    trusted: {
-      fromHz: others.value?.fromHz ?? WHOLE.fromHz,
-      toHz: Math.min(WHOLE.toHz, cut.value === null ? Infinity : 0.97 * cut.value, 0.45 * sampleRate),
-    },
+    voice: voiceIn(x, sampleRate),
+    trusted,
+    ownDb: seconds < 4 ? null : halvesApart(x, sampleRate, trusted),
   }
+}
+
+function halvesApart(x: Float64Array, sampleRate: number, trusted: Trusted): number | null {
+  const half = x.length >> 1
+  const [first, second] = [x.subarray(0, half), x.subarray(half)].map((part) => bandsOfSound([part], sampleRate).db)
+  return distanceOf(first, second, trusted)?.db ?? null
 }

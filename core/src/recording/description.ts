@@ -3,9 +3,11 @@ import {
   constant,
   DocumentError,
   fileHash,
+  list,
   migrated,
   nullable,
   number,
+  optional,
   readWith,
   record,
   refined,
@@ -42,12 +44,22 @@ const madeRecord = record({
   position: positionIndex,
 })
 
-export const RECORDING_USES = ['riff', 'backing'] as const
+export const RECORDING_USES = ['riff', 'backing', 'reference'] as const
 export type RecordingUse = (typeof RECORDING_USES)[number]
+
+/** Which of a recording's sides is looked at. */
+export const VIEWS = ['mid', 'side', 'left', 'right'] as const
+export type View = (typeof VIEWS)[number]
+
+/** Stretches of a reference at most, and s that they may last together. */
+export const MOST_MARKS = 8
+export const MOST_MARKED_S = 120
+/** Longest recording of each use, s. */
+export const LONGEST_S: Record<RecordingUse, number> = { riff: 120, backing: 600, reference: 1_200 }
 
 /** What a list tells of a recording, too. */
 export const recordingTold = {
-  use: choice(RECORDING_USES, { about: 'A dry riff to play on, or a band to play along with.' }),
+  use: choice(RECORDING_USES, { about: 'A dry riff to play on, a band to play along with, or a recording to come near to.' }),
   /** SHA-256 of the stored file. */
   file: fileHash(),
   seconds: number([0, 3_600], { about: 'Length of the file.' }),
@@ -64,16 +76,27 @@ export const recordingFields = {
   ...recordingTold,
   bars: nullable(whole([1, 999], { about: 'Bars in what is looped.' })),
   beats: whole([2, 12], { about: 'Beats of a bar.' }),
+  /** Stretches of a reference that count, in the order of time; none: all of it. */
+  marks: optional(list(partField, MOST_MARKS)),
+  /** Which sides of a reference count; both together where nothing is said. */
+  view: optional(choice(VIEWS, { about: 'The sides’ mean, half their difference, or one of them.' })),
 }
 
 const recordingRecord = refined(
   record({ format: constant(RECORDING_FORMAT), version: constant(RECORDING_VERSION), ...recordingFields }),
-  ({ part, seconds }, path) => {
-    if (part && part.to > seconds + 1e-6)
-      throw new DocumentError(
-        path === '' ? 'part.to' : `${path}.part.to`,
-        `must lie within the file, which is ${seconds.toFixed(2)} s long.`,
-      )
+  ({ part, marks = [], seconds }, path) => {
+    const field = (name: string) => (path === '' ? name : `${path}.${name}`)
+    const inside = (of: Part, name: string) => {
+      if (of.to > seconds + 1e-6)
+        throw new DocumentError(field(`${name}.to`), `must lie within the file, which is ${seconds.toFixed(2)} s long.`)
+    }
+    if (part) inside(part, 'part')
+    marks.forEach((mark, k) => {
+      inside(mark, `marks[${k}]`)
+      if (k > 0 && mark.from < marks[k - 1].to) throw new DocumentError(field(`marks[${k}].from`), 'must lie behind the stretch before it.')
+    })
+    if (marks.reduce((sum, { from, to }) => sum + to - from, 0) > MOST_MARKED_S + 1e-6)
+      throw new DocumentError(field('marks'), `may last ${MOST_MARKED_S} s together.`)
   },
 )
 

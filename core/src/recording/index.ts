@@ -1,5 +1,8 @@
 export {
   LEAST_PART_S,
+  LONGEST_S,
+  MOST_MARKED_S,
+  MOST_MARKS,
   newRecording,
   partField,
   readRecording,
@@ -13,5 +16,8 @@ export {
   type Part,
   type Recording,
   type RecordingUse,
+  type View,
+  VIEWS,
 } from './description'
 export { barsAt, looped, loopSeconds, onBeats, tempoOfBars, within } from './loop'
+export { freeStretch, joined, marksOf, timeInFile, withMark, withoutMark } from './marks'
