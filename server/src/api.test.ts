@@ -225,6 +225,44 @@ describe('riffs', () => {
   })
 })
 
+describe('references', () => {
+  const upload = (name: string, bytes: Uint8Array) =>
+    server.call('POST', `/api/assets?name=${encodeURIComponent(name)}&kind=reference`, bytes, { 'Content-Type': 'audio/wav' })
+
+  it('are as long as a long song, and given in stretches', async () => {
+    const bytes = writeWav([Float32Array.from({ length: 8_000 * 200 }, (_, n) => 0.1 * Math.sin(n / 9))], 8_000, 16)
+    const { status, body } = await upload('last season.wav', bytes)
+    expect([status, body]).toMatchObject([201, { frames: 1_600_000, sampleRate: 8_000 }])
+    const told = (await server.call('GET', `/api/recordings/${body.hash.slice(0, 40)}`)).body
+    expect(told.document).toMatchObject({ use: 'reference', seconds: 200 })
+    const part = await fetch(`${server.url}/api/assets/${body.hash}`, { headers: { Range: 'bytes=1000-1999' } })
+    expect([part.status, part.headers.get('content-range')]).toEqual([206, `bytes 1000-1999/${bytes.length}`])
+    expect(Buffer.from(await part.arrayBuffer()).equals(Buffer.from(bytes.subarray(1_000, 2_000)))).toBe(true)
+  })
+
+  it('are refused beyond 20 minutes, and where they are none; nothing is stored then', async () => {
+    const long = await upload('long.wav', writeWav([new Float32Array(8_000 * 1_201)], 8_000, 16))
+    expect([long.status, long.body.error.message]).toEqual([422, 'long.wav was not taken: it is 1201 s long; a reference may last 1200 s.'])
+    const text = await upload('notes.wav', new TextEncoder().encode('not a sound at all'))
+    expect(text.body.error).toMatchObject({ message: expect.stringContaining('not a WAV') as string, fields: [{ field: 'file' }] })
+    const empty = await fetch(`${server.url}/api/assets?name=x.wav&kind=reference`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'audio/wav' },
+    })
+    expect(empty.status).toBe(422)
+  })
+
+  it('are what presets are after, as a search tells', async () => {
+    const { body } = await upload(
+      'theme.wav',
+      writeWav([Float32Array.from({ length: 16_000 }, (_, n) => 0.2 * Math.sin(n / 5))], 8_000, 16),
+    )
+    const reference = body.hash.slice(0, 40)
+    const { id } = (await server.call('POST', '/api/presets', { document: { ...blankPreset('After the theme'), reference } })).body
+    expect((await server.call('GET', `/api/presets?uses=${reference}`)).body.items.map((p) => p.id)).toEqual([id])
+  })
+})
+
 describe('settings', () => {
   it('have defaults that suit one player on one machine', () => {
     expect(readConfig({}, '/somewhere')).toMatchObject({

@@ -1,12 +1,12 @@
-import { mkdir } from 'node:fs/promises'
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
-import { demoBacking, demoDevices, demoGuitars, demoPlaces, demoPresets, demoResponses } from '@fulgor/core/demo'
+import { demoBacking, demoDevices, demoGuitars, demoPlaces, demoPresets, demoReference, demoResponses } from '@fulgor/core/demo'
 import { createApp } from './app'
-import { layBacking, tellOfRiffs } from './assets/recordings'
+import { layBacking, layReference, tellOfRiffs } from './assets/recordings'
 import { AssetStore } from './assets/store'
-import { sweep } from './assets/sweep'
+import { forgetRecordings, sweep } from './assets/sweep'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
 import { deviceKind, guitarKind, placeKind, presetKind } from '@fulgor/core/api'
@@ -34,6 +34,7 @@ async function start(): Promise<void> {
   setInterval(() => void database.checkpoint(), CHECKPOINT_MS).unref()
   const hosts = new Set(config.extraHosts)
   const assets = new AssetStore(join(config.data, 'assets'))
+  await forgetRecordings(database)
   await sweep(database, assets)
   await tellOfRiffs(database)
   if (config.demo) await loadDemo(database, assets)
@@ -51,6 +52,24 @@ async function start(): Promise<void> {
   console.log(`Fulgor is ready: http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}/`)
 }
 
+/** The demo's mix takes seconds to be made: it is kept beside the built server, where that may be written to. */
+async function keptMix(): Promise<ReturnType<typeof demoReference>> {
+  if (!import.meta.dirname.endsWith('dist')) return demoReference()
+  const path = join(import.meta.dirname, 'demo-mix.json')
+  const kept = await readFile(path, 'utf8').catch(() => null)
+  if (kept !== null) {
+    const { bytes, ...told } = JSON.parse(kept) as Omit<ReturnType<typeof demoReference>, 'bytes'> & { bytes: string }
+    return { ...told, bytes: new Uint8Array(Buffer.from(bytes, 'base64')) }
+  }
+  const mix = demoReference()
+  const draft = `${path}.${process.pid}`
+  const text = JSON.stringify({ ...mix, bytes: Buffer.from(mix.bytes).toString('base64') })
+  await writeFile(draft, text)
+    .then(() => rename(draft, path))
+    .catch(() => undefined)
+  return mix
+}
+
 /** Puts the demo on a shelf that was never used. A start that was cut short is taken up where it ended. */
 async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
   if (await hasReached(database, 'demo')) return
@@ -59,7 +78,9 @@ async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
     if (!(await presets.isUnused())) return
     await reached(database, 'demo begun')
   }
-  for (const { id, preset } of [...demoPresets].reverse()) if (!(await presets.has(id))) await presets.create(preset, id)
+  const reference = await layReference(database, assets, await keptMix())
+  for (const { id, preset } of [...demoPresets].reverse())
+    if (!(await presets.has(id))) await presets.create(id === 'demo-tide-lead' ? { ...preset, reference } : preset, id)
   const guitars = new DocumentStore(database, guitarKind)
   for (const { id, document } of [...demoGuitars].reverse()) if (!(await guitars.has(id))) await guitars.create(document, id)
   const devices = new DocumentStore(database, deviceKind)

@@ -6,7 +6,7 @@ export class AssetHashDto {
   hash: string
 }
 
-export const KINDS = ['riff', 'take', 'backing'] as const
+export const KINDS = ['riff', 'take', 'backing', 'reference'] as const
 
 export class AssetKindDto {
   @IsOptional()

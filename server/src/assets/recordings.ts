@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { recordingKind } from '@fulgor/core/api'
-import type { demoBacking } from '@fulgor/core/demo'
+import type { demoBacking, demoReference } from '@fulgor/core/demo'
 import { newRecording, recordingId, type RecordingUse } from '@fulgor/core/recording'
 import type { Database } from '../database/database'
 import { hasReached, reached } from '../database/milestones'
@@ -43,5 +43,17 @@ export async function layBacking(database: Database, store: AssetStore, band: Re
   const kit = new DocumentStore(database, recordingKind)
   const id = recordingId(hash)
   if (!(await kit.has(id))) await kit.create({ ...newRecording('backing', name, hash, frames / sampleRate), tempo: bpm, bars }, id)
+  return id
+}
+
+/** Lays the demo's reference into the Kit. @returns its id there */
+export async function layReference(database: Database, store: AssetStore, mix: ReturnType<typeof demoReference>): Promise<string> {
+  const { name, bytes, frames, sampleRate, marks } = mix
+  const hash = await store.put(bytes)
+  const row = { hash, name, kind: 'reference' as const, bytes: bytes.length, sampleRate, channels: 2, frames, createdAt: Date.now() }
+  await database.change(database.db.insert(assets).values(row).onConflictDoNothing())
+  const kit = new DocumentStore(database, recordingKind)
+  const id = recordingId(hash)
+  if (!(await kit.has(id))) await kit.create({ ...newRecording('reference', name, hash, frames / sampleRate), marks }, id)
   return id
 }

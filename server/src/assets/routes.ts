@@ -1,19 +1,23 @@
 import { desc, eq } from 'drizzle-orm'
-import express from 'express'
+import { readFile } from 'node:fs/promises'
+import type { Readable } from 'node:stream'
 import { assetField } from '@fulgor/core/api'
 import { list } from '@fulgor/core/document'
-import { readWav, WavError, type Wav } from '@fulgor/core/formats'
+import { readWav, WavError, wavLayout } from '@fulgor/core/formats'
+import { LONGEST_S } from '@fulgor/core/recording'
 import type { Database } from '../database/database'
 import { assets } from '../database/schema'
 import { HttpError, notFound } from '../http/errors'
 import { route, SENT, type Section } from '../http/route'
 import { AssetHashDto, AssetKindDto, UploadDto } from './dto'
 import { tellOf } from './recordings'
-import type { AssetStore } from './store'
+import { TooLarge, type AssetStore, type Draft } from './store'
 
-const MAX_UPLOAD = '64mb'
 /** Longest recording of each kind, s. */
-const MAX_SECONDS = { riff: 120, take: 120, backing: 600 }
+const MAX_SECONDS = { ...LONGEST_S, take: 120 }
+type Kind = keyof typeof MAX_SECONDS
+/** Most bytes of each kind. */
+const MAX_BYTES: Record<Kind, number> = { riff: 64e6, take: 64e6, backing: 200e6, reference: 768e6 }
 
 /** The player's own dry riffs, backings, and takes of a device, as WAV. Riffs and backings are told of in the Kit. */
 export const assetRoutes = (database: Database, store: AssetStore): Section => {
@@ -37,28 +41,22 @@ export const assetRoutes = (database: Database, store: AssetStore): Section => {
         path: '/',
         summary: 'Keep a WAV',
         query: UploadDto,
-        upload: {
-          parse: express.raw({ type: () => true, limit: MAX_UPLOAD }),
-          content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } },
-        },
+        upload: { content: { 'audio/wav': { schema: { type: 'string', format: 'binary' } } } },
         status: 201,
         says: 'The stored recording.',
         answer: assetField,
-        handle: async ({ query: { name, kind = 'riff' }, body }) => {
-          // a request without a body comes as an empty object
-          const bytes = Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array()
-          const wav = checkedWav(name, kind, bytes)
-          const hash = await store.put(bytes)
-          const row = {
-            hash,
-            name: name.replace(/\.wav$/i, ''),
-            kind,
-            bytes: bytes.length,
-            sampleRate: wav.sampleRate,
-            channels: wav.channels.length,
-            frames: wav.channels[0].length,
-            createdAt: Date.now(),
+        handle: async ({ query: { name, kind = 'riff' }, request }) => {
+          const draft = await received(store, request, name, MAX_BYTES[kind])
+          const { hash, bytes } = draft
+          let read: { sampleRate: number; channels: number; frames: number }
+          try {
+            read = await checkedWav(name, kind, draft)
+          } catch (error) {
+            await draft.discard()
+            throw error
           }
+          await draft.keep()
+          const row = { hash, name: name.replace(/\.wav$/i, ''), kind, bytes, ...read, createdAt: Date.now() }
           await database.change(database.db.insert(assets).values(row).onConflictDoNothing())
           if (kind !== 'take') await tell(row, kind)
           return database.db.query.assets.findFirst({ where: eq(assets.hash, hash) })
@@ -82,12 +80,23 @@ export const assetRoutes = (database: Database, store: AssetStore): Section => {
   }
 }
 
-function checkedWav(name: string, kind: keyof typeof MAX_SECONDS, bytes: Uint8Array): Wav {
+async function received(store: AssetStore, request: Readable, name: string, most: number): Promise<Draft> {
   try {
-    const wav = readWav(bytes)
-    const seconds = wav.channels[0].length / wav.sampleRate
+    return await store.receive(request, most)
+  } catch (error) {
+    if (error instanceof TooLarge) throw new HttpError(413, `${name} is larger than ${Math.round(most / 1e6)} MB; nothing was stored.`)
+    throw error
+  }
+}
+
+/** A reference is read stretch by stretch later on; what is shorter is read whole now, so that nothing damaged is kept. */
+async function checkedWav(name: string, kind: Kind, { head, bytes, path }: Draft) {
+  try {
+    const { sampleRate, channels, frames } = wavLayout(head, bytes)
+    const seconds = frames / sampleRate
     if (seconds > MAX_SECONDS[kind]) throw new WavError(`it is ${Math.round(seconds)} s long; a ${kind} may last ${MAX_SECONDS[kind]} s.`)
-    return wav
+    if (kind !== 'reference') readWav(new Uint8Array(await readFile(path)))
+    return { sampleRate, channels, frames }
   } catch (error) {
     if (!(error instanceof WavError)) throw error
     throw new HttpError(422, `${name} was not taken: ${error.message}`, [{ field: 'file', reason: error.message }])

@@ -81,7 +81,7 @@ export const milestones = sqliteTable('milestones', { name: text('name').primary
 export const assets = sqliteTable('assets', {
   hash: text('hash').primaryKey(),
   name: text('name').notNull(),
-  kind: text('kind', { enum: ['riff', 'take', 'backing'] }).notNull(),
+  kind: text('kind', { enum: ['riff', 'take', 'backing', 'reference'] }).notNull(),
   bytes: integer('bytes').notNull(),
   sampleRate: integer('sample_rate').notNull(),
   channels: integer('channels').notNull(),

@@ -1,4 +1,4 @@
-import { Router, type RequestHandler, type Response } from 'express'
+import { Router, type Request, type RequestHandler, type Response } from 'express'
 import type { ClassConstructor } from 'class-transformer'
 import type { Field, Json } from '@fulgor/core/document'
 import { validated } from './validate'
@@ -9,6 +9,7 @@ export interface Given<P, Q, B> {
   readonly query: Q
   readonly body: B
   readonly files: readonly { readonly buffer: Buffer }[]
+  readonly request: Request
   readonly response: Response
 }
 
@@ -21,8 +22,8 @@ export interface Route {
   readonly params?: ClassConstructor<object>
   readonly query?: ClassConstructor<object>
   readonly body?: ClassConstructor<object>
-  /** Reads a body that is not JSON, and what the description says of it. */
-  readonly upload?: { readonly parse: RequestHandler; readonly content: Json }
+  /** Reads a body that is not JSON, and what the description says of it; without a reader the handler takes it as it flows in. */
+  readonly upload?: { readonly parse?: RequestHandler; readonly content: Json }
   readonly status: number
   readonly says: string
   readonly answer?: Field<unknown>
@@ -52,13 +53,14 @@ export interface Section {
 export function routerOf({ routes }: Section): Router {
   const router = Router()
   for (const own of routes)
-    router[own.method](own.path, ...(own.upload ? [own.upload.parse] : []), async (request, response) => {
+    router[own.method](own.path, ...(own.upload?.parse ? [own.upload.parse] : []), async (request, response) => {
       const read = (dto: ClassConstructor<object> | undefined, value: unknown) => (dto ? validated(dto, value) : Promise.resolve({}))
       const answer = await own.handle({
         params: await read(own.params, request.params),
         query: await read(own.query, { ...request.query }),
         body: own.upload && !own.body ? (request.body as object) : await read(own.body, request.body),
         files: (request.files ?? []) as readonly { buffer: Buffer }[],
+        request,
         response,
       })
       if (answer === SENT) return
