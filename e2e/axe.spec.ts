@@ -106,6 +106,31 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'references',
+    async (page, app) => {
+      await page.goto(`${app.url}/kit/references`)
+      await expect(page.locator('[data-inspected=done]')).toBeVisible({ timeout: 40_000 })
+    },
+  ],
+  [
+    'match',
+    async (page, app) => {
+      await page.goto(`${app.url}/match/demo-tide-lead`)
+      await expect(page.locator('[data-match=ready]')).toBeVisible({ timeout: 40_000 })
+      await page.getByRole('button', { name: 'Find a way' }).click()
+      await expect(page.locator('[data-step=cabinet] [role=option]').first()).toBeVisible({ timeout: 40_000 })
+      await page.getByRole('button', { name: 'Cancel' }).click()
+    },
+  ],
+  [
+    'candidates',
+    async (page, app) => {
+      await page.goto(`${app.url}/match/demo-harbour-clean`)
+      await page.getByRole('button', { name: 'Add all of its family' }).click()
+      await expect(page.locator('[data-measured=done]')).toBeVisible({ timeout: 40_000 })
+    },
+  ],
+  [
     'riffs',
     async (page, app) => {
       await page.goto(`${app.url}/kit/riffs`)

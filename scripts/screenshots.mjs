@@ -40,10 +40,11 @@ async function shot(name, path, { width = 1280, height = 800, theme = 'paper' } 
 
 const pit = '/sheet/demo-pit-main'
 await shot('sheet', `${pit}?snapshot=storm`)
-await shot('sheet-snapshot', `${pit}?snapshot=storm`, {}, async (page) => {
-  await page.locator('[data-cell="4,3"]').click()
-  await page.getByRole('button', { name: 'Level all 6' }).click()
-  await page.locator('[data-all-ms]').waitFor({ timeout: 60_000 })
+await shot('match', '/match/demo-tide-lead', {}, async (page) => {
+  await page.locator('[data-match=ready]').waitFor({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'Find a way' }).click()
+  await page.locator('[data-way=done]').waitFor({ timeout: 120_000 })
+  await page.getByRole('option').first().click()
 })
 await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
   await page.locator('[data-cell="3,0"]').click()

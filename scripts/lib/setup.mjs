@@ -1,7 +1,7 @@
 // What every script needs before it can work: packages, kernels, a current build.
 import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { writeNotices } from './notices.mjs'
@@ -62,6 +62,8 @@ export function ensureBuilt() {
         .update(readFileSync(path))
   const sources = hash.digest('hex')
   if (stamped('build', sources) && existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'))) return
+  // made anew by the new build
+  rmSync(join(root, 'server/dist/demo-mix.json'), { force: true })
   console.log('Building …')
   const env = { ...process.env, NODE_ENV: 'production' }
   run('node', ['scripts/build-kernel.mjs'])

@@ -68,4 +68,17 @@ export const MUTATIONS = [
   ['a fit goes uphill', 'core/src/net/oneEq.ts', 'if (reached < error)', 'if (reached > error)', 'core/src/net'],
   ['what passes a stage is not turned', 'core/src/render/stageRunner.ts', 'dbToGain(wanted.passDb ?? 0)', 'dbToGain(0)', 'core/src/render/judging'],
   ['a sheet that is left forgets its edits', 'web/src/state/autosave.ts', '.then(() => sendLeft(left, known))', '.then(() => (left && known ? undefined : undefined))', 'web/src/state'],
+  // matching
+  ['a second microphone is moved the wrong way', 'core/src/closing/cabinet.ts', 'blend.lateUs + first.onsetUs - second.onsetUs', 'blend.lateUs - first.onsetUs + second.onsetUs', 'core/src/closing'],
+  ['of a pair the softer one stands at 0 dB', 'core/src/closing/cabinet.ts', 'Math.max(-40, Math.min(0, -apart))', 'Math.max(-40, Math.min(0, apart))', 'core/src/closing'],
+  ['files are ordered by what they would take away', 'core/src/closing/cabinet.ts', 'const v = apart + own[k]', 'const v = apart - own[k]', 'core/src/closing'],
+  ['taste bends the wrong way', 'core/src/closing/cabinet.ts', 'a - b - bentDb', 'a - b + bentDb', 'core/src/closing'],
+  ['a dB of crest counts as one of tone', 'core/src/closing/amps.ts', 'const HAND = 0.5', 'const HAND = 1', 'core/src/closing'],
+  ['knobs are turned away', 'core/src/closing/amps.ts', 'now.near < best[k].near - WORTH_DB', 'now.near > best[k].near - WORTH_DB', 'core/src/closing'],
+  ['wet and dry are equal at full mix', 'core/src/closing/time.ts', 'const EVEN_MIX = 50', 'const EVEN_MIX = 100', 'core/src/closing'],
+  ['width is over the mid alone', 'core/src/match/portrait.ts', '(100 * apart) / (same + apart)', '(100 * apart) / same', 'core/src/match/portrait'],
+  ['density counts amplitudes', 'core/src/match/portrait.ts', '(10 * logs) / bins - 10', '(20 * logs) / bins - 10', 'core/src/match/portrait'],
+  ['stretches that touch stay two', 'core/src/recording/marks.ts', 'other.from <= to && other.to >= from', 'other.from < to && other.to > to', 'core/src/recording'],
+  ['a seam dips', 'core/src/recording/marks.ts', '(n + 0.5) / before', '(n + 0.5) / (2 * before)', 'core/src/recording'],
+  ['a WAV claims its header as sound', 'core/src/formats/wav.ts', 'size - body)', 'size)', 'core/src/formats'],
 ] // prettier-ignore

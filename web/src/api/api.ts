@@ -156,7 +156,7 @@ export const api = createApi({
         params: { name: file.name.slice(0, 120), kind: use },
         body: file,
         headers: { 'Content-Type': 'audio/wav' },
-        timeout: 120_000,
+        timeout: 600_000,
       }),
       invalidatesTags: ['Recordings'],
     }),

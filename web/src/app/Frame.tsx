@@ -32,7 +32,7 @@ export function Frame() {
   const { setOpen: setKeys } = keys
   const showKeys = useCallback(() => setKeys(true), [setKeys])
   useEffect(() => {
-    if (/^\/(sheet|bench|layers|controls|checks|play-on)\//.test(pathname) && openId)
+    if (/^\/(sheet|bench|layers|controls|checks|match|play-on)\//.test(pathname) && openId)
       browserStorage.write(LAST, `/sheet/${openId}${search}`)
   }, [pathname, search, openId])
   useEffect(() => {
@@ -45,7 +45,7 @@ export function Frame() {
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
   }, [setFinder, setKeys])
-  const open = /^\/(?:sheet|bench|layers|controls|checks|play-on)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
+  const open = /^\/(?:sheet|bench|layers|controls|checks|match|play-on)(\/[^/]+)(?:\/(?:board|midi))?$/.exec(pathname)?.[1]
   const { data } = usePresetsQuery({ sort: 'updated' })
   const there = data?.items ?? null
   const last = browserStorage.read(LAST)
@@ -57,6 +57,7 @@ export function Frame() {
   const sheet = open ? `/sheet${open}${search}` : (kept ?? ((first as PresetSummary | undefined) ? `/sheet/${first.id}` : '/'))
   const bench = sheet.replace('/sheet', '/bench')
   const controls = sheet.replace('/sheet', '/controls')
+  const match = sheet.replace('/sheet', '/match')
   return (
     <div className="grid h-full grid-cols-[var(--nav-w)_minmax(0,1fr)] max-[700px]:grid-cols-1 max-[700px]:grid-rows-[auto_minmax(0,1fr)]">
       <a
@@ -88,6 +89,9 @@ export function Frame() {
           </ViewLink>
           <ViewLink to={controls} active={pathname.startsWith('/controls')}>
             Controls
+          </ViewLink>
+          <ViewLink to={match} active={pathname.startsWith('/match')}>
+            Match
           </ViewLink>
           <ViewLink to="/shelf" active={pathname === '/shelf'}>
             Shelf

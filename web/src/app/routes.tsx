@@ -20,6 +20,8 @@ const views = {
   devices: async () => ({ Component: (await import('../views/kit/DevicesPage')).DevicesPage }),
   riffs: async () => ({ Component: (await import('../views/kit/RecordingsPage')).RiffsPage }),
   backings: async () => ({ Component: (await import('../views/kit/RecordingsPage')).BackingsPage }),
+  references: async () => ({ Component: (await import('../views/kit/RecordingsPage')).ReferencesPage }),
+  match: async () => ({ Component: (await import('../views/match/MatchView')).MatchView }),
   playOn: async () => ({ Component: (await import('../views/playOn/PlayOnView')).PlayOnView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
@@ -47,6 +49,7 @@ export const routes: RouteObject[] = [
           { path: 'devices/:id?', lazy: views.devices },
           { path: 'riffs/:id?', lazy: views.riffs },
           { path: 'backings/:id?', lazy: views.backings },
+          { path: 'references/:id?', lazy: views.references },
         ],
       },
       {
@@ -66,6 +69,7 @@ export const routes: RouteObject[] = [
           { path: '/layers/:id', lazy: views.layers },
           { path: '/play-on/:id', lazy: views.playOn },
           { path: '/checks/:id', lazy: views.checks },
+          { path: '/match/:id', lazy: views.match },
         ],
       },
       { path: '*', element: <Lost /> },

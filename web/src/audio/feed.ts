@@ -40,6 +40,14 @@ export function matchDb(state: RootState): number | null {
   return here - savedLufs.lufs
 }
 
+/** dB that the recording is turned up by to be as loud as what it is compared with; null until both are measured. */
+export function recordingMatchDb(state: RootState): number | null {
+  const { snapshot } = state.editor
+  const here = snapshot ? state.measures.snapshots[snapshot]?.output?.integratedLufs : null
+  const there = state.player.against?.lufs
+  return here == null || there == null ? null : here - there
+}
+
 /** How the sound with the chosen stage switched over is made as loud as it is now; null until both are measured. */
 export function bypassMatch(state: RootState): BypassMatch | null {
   const { bypass } = state.measures
@@ -63,6 +71,8 @@ export class Feed {
   private sentSource = ''
   private sentTuner = false
   private sentPlace: ListeningPlace | null = null
+  private sentAgainst = ''
+  private sentCompare = ''
 
   /** @param onTuner the tuner was switched: what it heard is of before */
   constructor(
@@ -82,6 +92,7 @@ export class Feed {
     this.sentPositions = {}
     this.sentTuner = false
     this.sentPlace = null
+    this.sentAgainst = this.sentCompare = ''
     this.to = to
     this.follow()
   }
@@ -110,7 +121,7 @@ export class Feed {
       this.send({ type: 'positions', positions: actingPositions(state, history.present) })
     }
     // what is tried may be played on another guitar
-    this.followRiff((state.player.side === 'A' ? state.player.trial?.preset : null) ?? history.present, snapshot)
+    this.followRiff((state.player.side === 'A' || state.player.against ? state.player.trial?.preset : null) ?? history.present, snapshot)
     const { playing, loop, mono, source, live } = state.player
     const play = `${playing} ${loop} ${mono}`
     if (play !== this.sentPlay) {
@@ -128,6 +139,7 @@ export class Feed {
       this.send({ type: 'place', taps: place ? place.taps : null, mono: place?.mono ?? false })
       this.followBacking(place)
     }
+    this.followRecording(state)
     const from: ToWorklet = { type: 'source', live: source === 'live', channel: live.channel, trim: dbToGain(live.trim) }
     const key = JSON.stringify(from)
     if (key !== this.sentSource) {
@@ -139,11 +151,21 @@ export class Feed {
   private followPlan(state: RootState, present: Preset, snapshot: string): void {
     const { saved, stage } = state.editor
     const { side, quality, dry, judging, audition, source } = state.player
-    const preset = asPlayed(side === 'B' && saved ? saved.document : (state.player.trial?.preset ?? present), source === 'live')
+    const preset = asPlayed(
+      side === 'B' && saved && !state.player.against ? saved.document : (state.player.trial?.preset ?? present),
+      source === 'live',
+    )
     const held = side === 'A' && stage ? judging : 'none'
     const over = held === 'switched' ? bypassMatch(state) : null
     const ownDb = over?.at === 'own' ? over.ownDb : null
-    const match = side === 'B' ? matchDb(state) : held === 'switched' ? (ownDb === null ? over?.db : 0) : state.player.trial?.gainDb
+    const match =
+      side === 'B' && !state.player.against
+        ? matchDb(state)
+        : held === 'switched'
+          ? ownDb === null
+            ? over?.db
+            : 0
+          : state.player.trial?.gainDb
     const gain = dbToGain(match ?? 0)
     const trial = side === 'A' ? audition : null
     // what is judged is judged as it is stored
@@ -229,6 +251,34 @@ export class Feed {
       },
       (error: unknown) => this.store.dispatch(playerFailed(reasonOf(error))),
     )
+  }
+
+  private followRecording(state: RootState): void {
+    const { against, side } = state.player
+    const key = against ? against.key : ''
+    if (key !== this.sentAgainst) {
+      this.sentAgainst = key
+      this.send({ type: 'recording', sides: null })
+      if (against)
+        this.crews.renderers
+          .run({ task: 'heardStretch', args: [against.file, against.parts, against.view, SAMPLE_RATE], rank: 'now', key: null })
+          .then(
+            (sides) => {
+              if (this.sentAgainst === key) this.send({ type: 'recording', sides })
+            },
+            (error: unknown) => this.store.dispatch(playerFailed(reasonOf(error))),
+          )
+    }
+    const compare: ToWorklet = {
+      type: 'compare',
+      recording: against !== null && side === 'B',
+      gain: dbToGain(recordingMatchDb(state) ?? 0),
+    }
+    const told = JSON.stringify(compare)
+    // an audio thread begins without a recording
+    if (told === this.sentCompare || (!against && this.sentCompare === '')) return
+    this.sentCompare = told
+    this.send(compare)
   }
 
   private followRiff(preset: Preset, snapshot: string): void {

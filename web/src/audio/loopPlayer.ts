@@ -40,15 +40,31 @@ class LoopPlayer {
       this.buffer = await this.context.decodeAudioData(await answer.arrayBuffer())
       this.hash = hash
     }
-    const source = this.context.createBufferSource()
-    source.buffer = this.buffer
+    this.begin(this.context, this.buffer, part)
+  }
+
+  /** Plays samples under a name, round and round. */
+  async playSides(name: string, sides: readonly Float64Array[], sampleRate: number): Promise<void> {
+    this.stop()
+    this.context ??= new AudioContext()
+    await this.context.resume()
+    const buffer = this.context.createBuffer(2, sides[0].length, sampleRate)
+    sides.forEach((x, side) => buffer.copyToChannel(Float32Array.from(x), side))
+    this.buffer = buffer
+    this.hash = name
+    this.begin(this.context, buffer, { from: 0, to: buffer.duration })
+  }
+
+  private begin(context: AudioContext, buffer: AudioBuffer, part: Part): void {
+    const source = context.createBufferSource()
+    source.buffer = buffer
     source.loop = true
     source.loopStart = part.from
     source.loopEnd = part.to
-    source.connect(this.context.destination)
+    source.connect(context.destination)
     source.start(0, part.from)
     this.source = source
-    this.startedAt = this.context.currentTime
+    this.startedAt = context.currentTime
     this.part = part
     this.tell()
   }

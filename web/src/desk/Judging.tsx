@@ -1,4 +1,4 @@
-import { bypassMatch, matchDb } from '../audio/feed'
+import { bypassMatch, matchDb, recordingMatchDb } from '../audio/feed'
 import { dryChanged, judgingChanged, sideChosen } from '../state/player'
 import type { BypassMatch } from '../state/measures'
 import { useAppDispatch, useAppSelector } from '../state/store'
@@ -9,12 +9,16 @@ export function Compare() {
   const dispatch = useAppDispatch()
   const side = useAppSelector((s) => s.player.side)
   const saved = useAppSelector((s) => s.editor.saved)
-  const match = useAppSelector(matchDb)
+  const against = useAppSelector((s) => s.player.against)
+  const tried = useAppSelector((s) => s.player.trial !== null)
+  const toSaved = useAppSelector(matchDb)
+  const toRecording = useAppSelector(recordingMatchDb)
+  const match = against ? toRecording : toSaved
   const button = (name: 'A' | 'B', words: string) => (
     <button
       type="button"
       aria-pressed={side === name}
-      disabled={!saved}
+      disabled={!saved && !against}
       onClick={() => dispatch(sideChosen(name))}
       className="flex min-h-6 items-center gap-1.5 whitespace-nowrap disabled:text-ink3"
     >
@@ -30,8 +34,8 @@ export function Compare() {
     <div role="group" aria-label="Compare">
       <div className="eyebrow">Compare {match === null ? 'not matched yet' : `matched ${figure(match, 1, true)} dB`}</div>
       <div className="flex gap-2.5">
-        {button('A', 'this sheet')}
-        {button('B', saved ? `saved ${clock(saved.createdAt)}` : 'nothing saved')}
+        {button('A', tried ? 'what is tried' : 'this sheet')}
+        {button('B', against ? 'the recording' : saved ? `saved ${clock(saved.createdAt)}` : 'nothing saved')}
         <Explain term="compare" className="-mx-1.5" />
       </div>
     </div>

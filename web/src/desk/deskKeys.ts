@@ -73,9 +73,10 @@ export const DESK_KEYS: readonly DeskKey[] = [
   },
   {
     keys: 'A',
-    words: 'Compare with the saved version, level-matched',
+    words: 'Compare with the saved version, or with the recording under Match; level-matched',
     is: letter('a'),
-    act: ({ state, dispatch }) => state.editor.saved && dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')),
+    act: ({ state, dispatch }) =>
+      (state.editor.saved ?? state.player.against) && dispatch(sideChosen(state.player.side === 'A' ? 'B' : 'A')),
   },
   {
     keys: 'U',

@@ -41,6 +41,8 @@ self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim(
 self.addEventListener('message', (event) => event.waitUntil(keepFiles().catch(() => undefined)))
 self.addEventListener('fetch', (event) => {
   const { request } = event
+  // a stretch of a long recording: too much to be kept, and no whole answer
+  if (request.headers.has('range')) return
   const url = new URL(request.url)
   const way = wayOf(request.method, request.mode, url, self.location.origin)
   if (way === 'page') event.respondWith(page(request))

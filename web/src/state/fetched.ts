@@ -25,3 +25,5 @@ export const fetchDevice = (dispatch: AppDispatch, id: string) => held(dispatch(
 /** Riffs and backings as they are now. @throws what the request failed with */
 export const fetchRecordings = (dispatch: AppDispatch) =>
   held(dispatch(api.endpoints.recordings.initiate(ALL_OF_THEM, { forceRefetch: true })))
+/** The library's responses as they are now. @throws what the request failed with */
+export const fetchResponses = (dispatch: AppDispatch) => held(dispatch(api.endpoints.responses.initiate(undefined, { forceRefetch: true })))

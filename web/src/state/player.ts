@@ -1,5 +1,5 @@
 import type { PlaceBand } from '@fulgor/core/place'
-import type { Part } from '@fulgor/core/recording'
+import type { Part, View } from '@fulgor/core/recording'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 import { castDraft } from 'immer'
 import type { Preset } from '@fulgor/core/preset'
@@ -31,6 +31,17 @@ export interface Audition {
   readonly response: string
   /** dB that it is turned up by to be as loud. */
   readonly gainDb: number
+}
+
+/** A recording that is heard as the other side of the comparison. */
+export interface Against {
+  readonly key: string
+  readonly name: string
+  readonly file: string
+  readonly parts: readonly Part[]
+  readonly view: View
+  /** Of what is heard of it; null where it is not known. */
+  readonly lufs: number | null
 }
 
 export interface Trial {
@@ -70,6 +81,8 @@ export interface PlayerState {
   judging: Judging
   /** The place that is listened through; null: as it comes. Never in an export. */
   place: ListeningPlace | null
+  /** B is this recording instead of the last saved version. */
+  against: Against | null
   /** All modulation, delay and reverb silent. */
   dry: boolean
   source: 'riff' | 'live'
@@ -104,6 +117,7 @@ const initialState: PlayerState = {
   side: 'A',
   mono: false,
   place: null,
+  against: null,
   judging: 'none',
   dry: false,
   source: 'riff',
@@ -136,6 +150,10 @@ const player = createSlice({
     },
     placeChosen(state, { payload }: PayloadAction<ListeningPlace | null>) {
       state.place = castDraft(payload)
+    },
+    againstChosen(state, { payload }: PayloadAction<Against | null>) {
+      state.against = castDraft(payload)
+      if (!payload) state.side = 'A'
     },
     qualityChosen(state, { payload }: PayloadAction<Quality>) {
       state.quality = payload
@@ -173,6 +191,7 @@ export const {
   sideChosen,
   monoChanged,
   placeChosen,
+  againstChosen,
   qualityChosen,
   judgingChanged,
   dryChanged,

@@ -131,6 +131,12 @@ const tasks = {
     }
   },
 
+  /** Decoded samples as a WAV: whole numbers where they fit, for a coded sound may go beyond full scale. */
+  encoded(_task: Task, channels: readonly Float32Array[], sampleRate: number): Uint8Array {
+    const beyond = channels.some((x) => x.some((v) => Math.abs(v) > 1))
+    return writeWav(channels, sampleRate, beyond ? 32 : 24)
+  },
+
   /**
    * Takes files, folders' files and archives; each that cannot be read is named with its reason. Tells its {@link ImportProgress}. Asked
    * to stop, it ends after the batches that are on their way; what was taken stays.

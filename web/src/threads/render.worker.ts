@@ -7,6 +7,8 @@ import { measuringTasks } from './measures'
 import { playingTasks } from './playing'
 import { readingTasks } from './readings'
 import { recordingTasks } from './recordings'
+import { matchingTasks } from './matching'
+import { referenceTasks } from './references'
 import { transferTasks } from './transfers'
 
 const tasks = {
@@ -17,6 +19,8 @@ const tasks = {
   ...readingTasks,
   ...guitarTasks,
   ...recordingTasks,
+  ...referenceTasks,
+  ...matchingTasks,
   ...transferTasks,
 }
 

@@ -8,7 +8,7 @@ import { CLOSE, GRID, optionOf, runsOff, type Props } from './chartOption'
 echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
 
 /** A line chart in the product's own drawing: hairlines, units at the axes, each curve named at the curve. */
-export default function Chart({ curves, x, y, label, height = 132, margins, zones = [], marks = [] }: Props) {
+export default function Chart({ curves, x, y, label, height = 132, margins, zones = [], marks = [], band }: Props) {
   const wanted = JSON.stringify(margins)
   const host = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)
@@ -26,10 +26,14 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
   useEffect(() => {
     const draw = () =>
       chart.current?.setOption(
-        optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined, {
-          width: chart.current.getWidth(),
-          height: chart.current.getHeight(),
-        }),
+        optionOf(
+          curves,
+          x,
+          y,
+          wanted ? (JSON.parse(wanted) as Props['margins']) : undefined,
+          { width: chart.current.getWidth(), height: chart.current.getHeight() },
+          band,
+        ),
         { notMerge: true },
       )
     draw()
@@ -41,7 +45,7 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
       removeEventListener('fulgor-theme', draw)
       observer.disconnect()
     }
-  }, [curves, x, y, wanted])
+  }, [curves, x, y, wanted, band])
   const share = (value: number) => {
     const place = (v: number) => (x.log ? Math.log10(v) : v)
     return Math.min(1, Math.max(0, (place(value) - place(x.min)) / (place(x.max) - place(x.min))))

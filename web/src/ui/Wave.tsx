@@ -2,7 +2,6 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { within, type Part } from '@fulgor/core/recording'
 import { figure } from './format'
 
-const HEIGHT = 96
 /** dB that half the height shows. */
 const RANGE_DB = 48
 /** s that an arrow key moves an end by, with and without Shift. */
@@ -28,10 +27,25 @@ interface Props {
   grid?: readonly number[]
   /** Where it plays, s. */
   at?: number | null
+  /** px. */
+  height?: number
 }
 
 /** A recording as it runs; stretches are drawn and moved by pointer, and their ends by keys. */
-export function Wave({ label, outline, seconds, parts, nameOf, chosen = 0, onChoose, onPart, onDraw, grid = [], at = null }: Props) {
+export function Wave({
+  label,
+  outline,
+  seconds,
+  parts,
+  nameOf,
+  chosen = 0,
+  onChoose,
+  onPart,
+  onDraw,
+  grid = [],
+  at = null,
+  height = 96,
+}: Props) {
   const box = useRef<HTMLDivElement>(null)
   const held = useRef<{ from: number; index: number | null; end: 'from' | 'to' } | null>(null)
   const timeAt = (event: PointerEvent) => {
@@ -64,7 +78,7 @@ export function Wave({ label, outline, seconds, parts, nameOf, chosen = 0, onCho
     <div
       ref={box}
       className="relative cursor-crosshair touch-none select-none"
-      style={{ height: HEIGHT }}
+      style={{ height }}
       data-wave={parts.map(({ from, to }) => `${from.toFixed(3)}-${to.toFixed(3)}`).join(' ')}
       onPointerDown={(event) => event.button === 0 && grab(event, null, 'to')}
       onPointerMove={move}
@@ -79,18 +93,18 @@ export function Wave({ label, outline, seconds, parts, nameOf, chosen = 0, onCho
         />
       ))}
       <svg
-        viewBox={`0 0 ${outline.length} ${HEIGHT}`}
+        viewBox={`0 0 ${outline.length} ${height}`}
         width="100%"
-        height={HEIGHT}
+        height={height}
         preserveAspectRatio="none"
         role="img"
         aria-label={label}
         className="absolute inset-0"
       >
         {grid.map((s) => (
-          <path key={s} d={`M${(s / seconds) * outline.length} 0v${HEIGHT}`} stroke="var(--rule)" vectorEffect="non-scaling-stroke" />
+          <path key={s} d={`M${(s / seconds) * outline.length} 0v${height}`} stroke="var(--rule)" vectorEffect="non-scaling-stroke" />
         ))}
-        <path d={bars(outline)} stroke="var(--ink-2)" vectorEffect="non-scaling-stroke" />
+        <path d={bars(outline, height)} stroke="var(--ink-2)" vectorEffect="non-scaling-stroke" />
       </svg>
       {at !== null && <span className="absolute inset-y-0 w-0 border-l border-ember" style={{ left: share(at) }} />}
       {parts.map((part, k) =>
@@ -122,8 +136,8 @@ export function Wave({ label, outline, seconds, parts, nameOf, chosen = 0, onCho
   )
 }
 
-const bars = (outline: Float32Array): string =>
+const bars = (outline: Float32Array, height: number): string =>
   Array.from(outline, (v, k) => {
-    const half = Math.max(0.4, (Math.max(0, RANGE_DB + 20 * Math.log10(v + 1e-6)) / RANGE_DB) * (HEIGHT / 2 - 2))
-    return `M${k + 0.5} ${(HEIGHT / 2 - half).toFixed(1)}V${(HEIGHT / 2 + half).toFixed(1)}`
+    const half = Math.max(0.4, (Math.max(0, RANGE_DB + 20 * Math.log10(v + 1e-6)) / RANGE_DB) * (height / 2 - 2))
+    return `M${k + 0.5} ${(height / 2 - half).toFixed(1)}V${(height / 2 + half).toFixed(1)}`
   }).join('')

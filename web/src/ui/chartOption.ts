@@ -26,6 +26,8 @@ export interface Props {
   margins?: { readonly left: number; readonly right: number }
   /** Stretches that are hatched, with a word at the foot. */
   zones?: readonly { readonly from: number; readonly to: number; readonly words: readonly string[] }[]
+  /** A stretch of values around a curve, behind all else. */
+  band?: readonly (readonly [x: number, low: number, high: number])[]
   /** Places on the x axis that are dotted, with a word at the top. */
   marks?: readonly { readonly x: number; readonly words: string; readonly side: 'left' | 'right' }[]
 }
@@ -66,6 +68,7 @@ export function optionOf(
   y: Props['y'],
   margins: Props['margins'],
   size: Size,
+  band: Props['band'] = [],
 ): echarts.EChartsCoreOption {
   const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
   const place = (value: number) => (x.log ? Math.log10(value) : value)
@@ -150,6 +153,7 @@ export function optionOf(
           })),
         },
       },
+      ...bandSeries(band, place),
       ...curves.map((curve, c) => {
         const named = names[c]
         return {
@@ -190,6 +194,22 @@ export function optionOf(
     ],
   }
 }
+
+/** Two lines on top of each other: the lower one is not seen, and the upper one fills what lies between. */
+const bandSeries = (band: NonNullable<Props['band']>, place: (value: number) => number): object[] =>
+  band.length === 0
+    ? []
+    : [0, 1].map((upper) => ({
+        type: 'line',
+        symbol: 'none',
+        silent: true,
+        stack: 'band',
+        stackStrategy: 'all',
+        z: 1,
+        lineStyle: { opacity: 0 },
+        ...(upper ? { areaStyle: { color: token('--ember'), opacity: 0.16 } } : {}),
+        data: band.map(([x, low, high]) => [place(x), upper ? high - low : low]),
+      }))
 
 /** Where a curve would carry its name: at its highest point inside the window, away from the edges. */
 function labelPoint(curve: Curve, place: (x: number) => number, from: number, to: number, y: Props['y']): number {

@@ -16,3 +16,9 @@ export function when(ms: number): string {
   if (date.toDateString() === new Date().toDateString()) return `today ${clock(ms)}`
   return `${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}, ${clock(ms)}`
 }
+
+/** “1:02.4”: minutes and seconds of a recording. */
+export function minutes(s: number): string {
+  const tenths = Math.round(s * 10)
+  return `${Math.floor(tenths / 600)}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`
+}

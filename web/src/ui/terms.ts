@@ -32,6 +32,34 @@ export const TERMS = {
     'Backings',
     'Recordings of the band without you. A listening place plays one along with the riff at a set loudness; it never goes into an export.',
   ],
+  references: [
+    'References',
+    'Recordings whose sound a preset is to come near to. Mark the stretches that matter; what they are is told with how sure it is. The file stays on this machine.',
+  ],
+  reference: [
+    'What the recording is',
+    'Found in the marked stretches alone: each with how sure it is. A dash says that there is not enough to say. “Trusted” is where it is compared.',
+  ],
+  match: [
+    'Match',
+    'How far the lit snapshot is from a recording, and what would close the gap. Everything is heard by the arrow keys, as loud as the sheet; B is the recording. What you take is one step of undo.',
+  ],
+  distance: [
+    'Distance',
+    'Third octaves of the snapshot less those of the recording, both at equal loudness; their root mean square. Only where the recording can be trusted, and without modulation, delay and reverb while searching.',
+  ],
+  portrait: [
+    'Body, bite, fizz, crest, density, width',
+    'Body 80–250 Hz, bite 1.5–3.2 kHz, fizz 5–12.5 kHz, each against the whole. Crest: peak over mean level. Density: how filled it is between the partials, 0 dB is noise; distortion raises it. Width: share of what the sides differ in, 50 % is two players.',
+  ],
+  closing: [
+    'What closes it',
+    'Cabinet, equaliser, amp and drive, time, in the order of a school; each goes on from the best of the step before. The line shows what each step won. Taste bends the recording’s curve before anything is brought near it.',
+  ],
+  candidates: [
+    'Candidates on one take',
+    'The same riff through each, as loud as the sheet. Walk them by the arrow keys, blind if you like, mark them (K keep, M maybe, N no), and put the winner in.',
+  ],
   strums: [
     'Soft, normal and hard strums',
     'Peak and mean level of strums with both knobs at 10, against the full scale of your interface. They say how far a stroke drives an amp.',

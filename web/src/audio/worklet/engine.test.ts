@@ -164,6 +164,32 @@ describe('the audio thread', () => {
     expect(peak(thread.run(48_000)[0])).toBeLessThan(1e-6)
   })
 
+  it('lets a recording be heard in the preset’s place, at its own gain, round and round', () => {
+    const ramp = Float64Array.from({ length: 12_000 }, (_, n) => n / 12_000)
+    const thread = start(
+      trim(0),
+      { type: 'recording', sides: [ramp, ramp.map((v) => -v)] },
+      { type: 'compare', recording: false, gain: 0.5 },
+    )
+    expect(thread.run(9_600)[0][9_000]).toBeCloseTo(0.5, 5)
+    thread.send({ type: 'compare', recording: true, gain: 0.5 })
+    const [left, right] = thread.run(24_000)
+    // 20 ms from one to the other, then the ramp at half its height, which starts anew after 12,000 frames
+    expect(left[6_000]).toBeCloseTo(0.25, 3)
+    expect(right[6_000]).toBeCloseTo(-0.25, 3)
+    expect(left[18_000]).toBeCloseTo(0.25, 3)
+    expect(thread.last('meter')?.left).toBeGreaterThan(0.2)
+    const steps = left.slice(1, 960).map((y, n) => Math.abs(y - left[n]))
+    expect(Math.max(...steps)).toBeLessThan(0.002)
+    thread.send({ type: 'compare', recording: false, gain: 0.5 })
+    expect(thread.run(9_600)[0][9_000]).toBeCloseTo(0.5, 5)
+    // nothing plays, nothing is heard of it
+    thread.send({ type: 'compare', recording: true, gain: 0.5 })
+    thread.send({ ...playing, on: false })
+    thread.run(9_600)
+    expect(peak(thread.run(4_800)[0])).toBeLessThan(1e-9)
+  })
+
   it('records the input dry, with its trim', () => {
     const thread = start(trim(20), { type: 'source', live: false, channel: 'left', trim: 2 })
     thread.run(1_280)

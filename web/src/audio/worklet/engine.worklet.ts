@@ -61,6 +61,12 @@ class EngineProcessor extends AudioWorkletProcessor {
   private backing: readonly [Float32Array, Float32Array] | null = null
   /** Next frame of the backing, counted on from the riff's start. */
   private beside = 0
+  private recording: readonly [Float64Array, Float64Array] | null = null
+  private comparing = false
+  private recordingGain = 1
+  /** Next frame of the recording, and how much of what is heard it is. */
+  private recordingAt = 0
+  private recordingShare = 0
   private feed = 0
   private gain = 1
   private gainTarget = 1
@@ -149,6 +155,14 @@ class EngineProcessor extends AudioWorkletProcessor {
         break
       case 'backing':
         this.backing = message.sides
+        break
+      case 'recording':
+        this.recording = message.sides
+        this.recordingAt = 0
+        break
+      case 'compare':
+        this.comparing = message.recording
+        this.recordingGain = message.gain
         break
       case 'ping':
         this.ping = { at: 0, sound: chirp(sampleRate), heard: new Float32Array(Math.round(PING * sampleRate)) }
@@ -295,15 +309,26 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private write(out: Float32Array[], start: number, count: number): void {
-    const { left, right, mono } = this
+    const { left, right, mono, recording } = this
+    const toRecording = recording && this.comparing && this.playing ? 1 : 0
+    const step = 1 / (CROSSFADE * sampleRate)
     const glide = 1 - Math.exp(-1 / (0.01 * sampleRate))
     const second = out.length > 1 ? out[1] : out[0]
     for (let i = 0; i < count; i++) {
       this.gain += (this.gainTarget - this.gain) * glide
       this.mute += ((this.heard ? 0 : 1) - this.mute) * glide
       if (this.heard && this.mute < 1e-5) this.mute = 0
-      let l = left[i] * this.gain * this.mute
-      let r = right[i] * this.gain * this.mute
+      let l = left[i] * this.gain
+      let r = right[i] * this.gain
+      const share = (this.recordingShare = Math.min(1, Math.max(0, this.recordingShare + (toRecording ? step : -step))))
+      if (recording && share > 0) {
+        if (this.recordingAt >= recording[0].length) this.recordingAt = 0
+        l += (recording[0][this.recordingAt] * this.recordingGain - l) * share
+        r += (recording[1][this.recordingAt] * this.recordingGain - r) * share
+        this.recordingAt++
+      }
+      l *= this.mute
+      r *= this.mute
       if (mono) l = r = 0.5 * (l + r)
       out[0][start + i] = l
       second[start + i] = r

@@ -7,7 +7,7 @@ import { KitHead, NotThere } from './KitHead'
 import { KitNotes } from './KitNotes'
 import { KitRemove } from './KitRemove'
 import { UsedIn } from './UsedIn'
-import { useKitDocument } from './useKitDocument'
+import { useKitDocument } from '../../state/useKitDocument'
 
 const KEEPS = ['keeps a copy of it.', 'keep copies of it.'] as const
 

@@ -10,7 +10,7 @@ import { PositionPart } from './PositionPart'
 import { Positions } from './Positions'
 import { TuningPart } from './TuningPart'
 import { UsedIn } from './UsedIn'
-import { useKitDocument } from './useKitDocument'
+import { useKitDocument } from '../../state/useKitDocument'
 import { WiringPart } from './WiringPart'
 
 /** One guitar: its positions on one scale, its knobs, how it is tuned and wired, and where it is used. */

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { WarningMark } from '../../ui/marks'
 import { TextField } from '../../ui/TextField'
-import type { KitDocument } from './useKitDocument'
+import type { KitDocument } from '../../state/useKitDocument'
 
 interface Props {
   /** “guitar”, “place”. */

@@ -10,6 +10,7 @@ const PAGES = [
   ['devices', 'Devices'],
   ['riffs', 'Riffs'],
   ['backings', 'Backings'],
+  ['references', 'References'],
 ] as const
 
 /** What the player owns: guitars, and where and what they are heard with. */

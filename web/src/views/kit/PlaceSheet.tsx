@@ -33,7 +33,7 @@ import { KitHead, NotThere } from './KitHead'
 import { KitRemove } from './KitRemove'
 import { MeasuredPlace } from './MeasuredPlace'
 import { placeSource } from './placeSource'
-import { useKitDocument } from './useKitDocument'
+import { useKitDocument } from '../../state/useKitDocument'
 
 interface Props {
   id: string

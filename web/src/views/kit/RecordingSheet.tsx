@@ -27,9 +27,9 @@ import { KitHead, NotThere } from './KitHead'
 import { KitNotes } from './KitNotes'
 import { KitRemove } from './KitRemove'
 import { Line } from './PositionPart'
-import { recordingSource } from './recordingSource'
+import { recordingSource } from '../../state/recordingSource'
 import { UsedIn } from './UsedIn'
-import { useKitDocument } from './useKitDocument'
+import { useKitDocument } from '../../state/useKitDocument'
 
 const SMALL = 'num w-[74px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
 

@@ -1,13 +1,15 @@
 import { useState, type DragEvent } from 'react'
-import { useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import type { RecordingUse } from '@fulgor/core/recording'
 import { useRecordingsQuery } from '../../api/api'
+import { useAddRecording } from '../../reference/useAddRecording'
 import { ALL_OF_THEM } from '../../state/fetched'
 import { figure } from '../../ui/format'
-import { AddRecording, useAddRecording } from './AddRecording'
+import { AddRecording } from './AddRecording'
 import { KitPage, type KitItem } from './KitPage'
 import { RecordingSheet } from './RecordingSheet'
+import { ReferenceSheet } from './ReferenceSheet'
 import { ShippedRiff } from './ShippedRiff'
 
 const WORDS: Record<RecordingUse, { label: string; to: string; empty: string }> = {
@@ -17,14 +19,21 @@ const WORDS: Record<RecordingUse, { label: string; to: string; empty: string }> 
     to: '/kit/backings',
     empty: 'No backing yet. Add a recording of the band without you; a listening place then plays it along with the riff.',
   },
+  reference: {
+    label: 'References',
+    to: '/kit/references',
+    empty:
+      'No reference yet. Add a recording whose sound you want to come near to: a desk mix, an album track, your own take of last year. It stays on this machine.',
+  },
 }
 
-/** Dry riffs, own and shipped, or backings; the chosen one beside the list. */
+/** Dry riffs, own and shipped, backings, or references; the chosen one beside the list. */
 function RecordingsPage({ use }: { use: RecordingUse }) {
   const { id } = useParams()
+  const navigate = useNavigate()
   const { label, to, empty } = WORDS[use]
   const asked = useRecordingsQuery(ALL_OF_THEM)
-  const { add, busy } = useAddRecording(use, to)
+  const { add, busy } = useAddRecording(use, (added) => void navigate(`${to}/${added}`))
   const [over, setOver] = useState(false)
   const own: KitItem[] = (asked.data?.items ?? [])
     .filter((r) => r.use === use)
@@ -42,7 +51,7 @@ function RecordingsPage({ use }: { use: RecordingUse }) {
     use === 'riff' ? shippedRiffs.map((r) => ({ id: r.id, name: r.name, told: `${r.bars} bars, from a score` })) : []
   const chosen = id ?? [...own, ...shipped].at(0)?.id
   const groups =
-    use === 'backing'
+    use !== 'riff'
       ? [{ items: own }]
       : [...(own.length > 0 ? [{ heading: 'Your own', items: own }] : []), { heading: 'Shipped', items: shipped }]
   const onDrop = (event: DragEvent) => {
@@ -70,7 +79,13 @@ function RecordingsPage({ use }: { use: RecordingUse }) {
         empty={empty}
       >
         {chosen !== undefined &&
-          (shippedRiffs.some((r) => r.id === chosen) ? <ShippedRiff id={chosen} /> : <RecordingSheet key={chosen} id={chosen} to={to} />)}
+          (shippedRiffs.some((r) => r.id === chosen) ? (
+            <ShippedRiff id={chosen} />
+          ) : use === 'reference' ? (
+            <ReferenceSheet key={chosen} id={chosen} to={to} />
+          ) : (
+            <RecordingSheet key={chosen} id={chosen} to={to} />
+          ))}
       </KitPage>
     </div>
   )
@@ -78,3 +93,4 @@ function RecordingsPage({ use }: { use: RecordingUse }) {
 
 export const RiffsPage = () => <RecordingsPage key="riff" use="riff" />
 export const BackingsPage = () => <RecordingsPage key="backing" use="backing" />
+export const ReferencesPage = () => <RecordingsPage key="reference" use="reference" />

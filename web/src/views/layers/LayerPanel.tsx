@@ -14,7 +14,7 @@ import { ParamRow } from '../../ui/ParamRow'
 import { Pick } from '../../ui/Pick'
 import { PICKINGS } from '../../ui/riffWords'
 import { Segments } from '../../ui/Segments'
-import { PresetPick } from './PresetPick'
+import { PresetPick } from '../../desk/PresetPick'
 
 interface Props {
   preset: Preset

@@ -65,7 +65,8 @@ export function MixPicture({ mix, stale }: { mix: Mix; stale: boolean }) {
   ] as const
   return (
     <div
-      className={stale ? 'opacity-60' : ''}
+      className={stale ? 'italic' : ''}
+      aria-busy={stale}
       data-width={stereo.widthDb?.toFixed(1)}
       data-mono-loss={stereo.monoLossLu?.toFixed(2)}
       data-gained={gained.toFixed(2)}

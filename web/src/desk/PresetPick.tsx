@@ -1,12 +1,13 @@
 import { useState } from 'react'
 import { Combobox, ComboboxButton, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/react'
-import { usePresetsQuery } from '../../api/api'
-import { Chevron } from '../../ui/marks'
-import { useQuiet } from '../../ui/useQuiet'
+import { usePresetsQuery } from '../api/api'
+import { Chevron } from '../ui/marks'
+import { useQuiet } from '../ui/useQuiet'
 
 const SHOWN = 50
 
 interface Props {
+  label?: string
   /** The chosen preset; null is the open one. */
   value: string | null
   /** Its name. */
@@ -17,7 +18,7 @@ interface Props {
 }
 
 /** A preset of the whole shelf: typing searches it where it is, however long it is. */
-export function PresetPick({ value, name, open, onChange }: Props) {
+export function PresetPick({ label = 'Preset of the layer', value, name, open, onChange }: Props) {
   const [text, setText] = useState('')
   const search = useQuiet(text.trim().slice(0, 100), 200)
   const { data } = usePresetsQuery({ search: search || undefined, sort: search ? 'name' : 'updated', limit: SHOWN })
@@ -32,18 +33,19 @@ export function PresetPick({ value, name, open, onChange }: Props) {
     >
       <span className="flex min-w-0 items-baseline">
         <ComboboxInput
-          aria-label="Preset of the layer"
+          aria-label={label}
           displayValue={() => name}
           onChange={(event) => setText(event.currentTarget.value)}
           onFocus={(event) => event.currentTarget.select()}
-          className="min-h-6 w-[150px] min-w-0 truncate bg-transparent text-right font-medium"
+          placeholder="type a name"
+          className="min-h-6 w-[150px] min-w-0 truncate border-b border-control bg-transparent text-right font-medium placeholder:text-ink3"
         />
         <ComboboxButton aria-label="All presets" className="grid size-6 place-items-center">
           <Chevron />
         </ComboboxButton>
       </span>
       <ComboboxOptions modal={false} anchor="bottom end" className="menu max-h-72 overflow-auto">
-        {search === '' && (
+        {search === '' && open !== null && (
           <ComboboxOption value={THIS} className="menu-item data-[selected]:font-bold">
             this one
           </ComboboxOption>

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 'react'
-import { KitEditing, type KitSource, type Standing } from '../../state/kitEditing'
+import { KitEditing, type KitSource, type Standing } from './kitEditing'
 
 const opened = new Map<string, KitEditing<unknown>>()
 
@@ -17,8 +17,11 @@ export interface KitDocument<T> {
   readonly settle: (mine: boolean) => void
 }
 
-/** A document of the Kit, as it is edited here; Ctrl/Cmd Z and Shift Z undo and redo. */
-export function useKitDocument<T>(id: string, source: KitSource<T>): KitDocument<T> {
+/**
+ * A document of the Kit, as it is edited here; Ctrl/Cmd Z and Shift Z undo and redo.
+ * @param keys false beside an open preset, whose keys these are
+ */
+export function useKitDocument<T>(id: string, source: KitSource<T>, keys = true): KitDocument<T> {
   const editing = useMemo(() => {
     const key = `${source.kind} ${id}`
     let found = opened.get(key) as KitEditing<T> | undefined
@@ -32,6 +35,7 @@ export function useKitDocument<T>(id: string, source: KitSource<T>): KitDocument
     return () => editing.flush()
   }, [editing])
   useEffect(() => {
+    if (!keys) return
     const onKey = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.altKey || event.key.toLowerCase() !== 'z') return
       if (event.target instanceof HTMLElement && event.target.dataset.dirty === 'true') return
@@ -41,7 +45,7 @@ export function useKitDocument<T>(id: string, source: KitSource<T>): KitDocument
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
-  }, [editing])
+  }, [editing, keys])
   const change = useCallback((next: T, key = '') => editing.change(next, key), [editing])
   return {
     document: editing.present,

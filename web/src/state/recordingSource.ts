@@ -1,8 +1,8 @@
 import { readRecording, type Recording } from '@fulgor/core/recording'
-import { api } from '../../api/api'
-import { fetchRecording } from '../../state/fetched'
-import type { KitSource } from '../../state/kitEditing'
-import { store } from '../../state/store'
+import { api } from '../api/api'
+import { fetchRecording } from './fetched'
+import type { KitSource } from './kitEditing'
+import { store } from './store'
 
 /** Riffs and backings on the server. */
 export const recordingSource: KitSource<Recording> = {
