@@ -2,14 +2,14 @@ import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join, resolve } from 'node:path'
-import { demoBacking, demoDevices, demoGuitars, demoPlaces, demoPresets, demoReference, demoResponses } from '@fulgor/core/demo'
+import { demoBacking, demoDevices, demoGuitars, demoPlaces, demoPresets, demoReference, demoResponses, demoShows } from '@fulgor/core/demo'
 import { createApp } from './app'
 import { layBacking, layReference, tellOfRiffs } from './assets/recordings'
 import { AssetStore } from './assets/store'
 import { forgetRecordings, sweep } from './assets/sweep'
 import { readConfig, type Config } from './config'
 import { Database } from './database/database'
-import { deviceKind, guitarKind, placeKind, presetKind } from '@fulgor/core/api'
+import { deviceKind, guitarKind, placeKind, presetKind, showKind } from '@fulgor/core/api'
 import { DocumentStore, emptyBin } from './documents/store'
 import { hasReached, reached } from './database/milestones'
 import { InspectPool } from './responses/inspectPool'
@@ -88,6 +88,8 @@ async function loadDemo(database: Database, assets: AssetStore): Promise<void> {
   const places = new DocumentStore(database, placeKind)
   for (const { id, document } of demoPlaces(await layBacking(database, assets, demoBacking())).reverse())
     if (!(await places.has(id))) await places.create(document, id)
+  const shows = new DocumentStore(database, showKind)
+  for (const { id, document } of [...demoShows].reverse()) if (!(await shows.has(id))) await shows.create(document, id)
   await take(database, assets, new InspectPool(), [...demoResponses()])
   await reached(database, 'demo')
 }

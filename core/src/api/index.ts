@@ -1,2 +1,2 @@
-export { deviceKind, documentField, guitarKind, KINDS, placeKind, presetKind, recordingKind, type DocumentKind } from './kinds'
+export { deviceKind, documentField, guitarKind, KINDS, placeKind, presetKind, recordingKind, showKind, type DocumentKind } from './kinds'
 export * from './messages'

@@ -12,8 +12,9 @@ import {
   type DeviceDocument,
   type Preset,
 } from '@fulgor/core/preset'
+import { presetsOf, readShow, SHOW_VERSION, showSchema, showUses, type Show } from '@fulgor/core/show'
 import { RECORDING_VERSION, readRecording, recordingId, recordingSchema, type Recording } from '@fulgor/core/recording'
-import { deviceListed, guitarListed, placeListed, presetListed, recordingListed } from './messages'
+import { deviceListed, guitarListed, placeListed, presetListed, recordingListed, showListed } from './messages'
 
 /**
  * A kind of document: all that is needed to store, list, search and serve it. A new kind is one entry in {@link KINDS}.
@@ -129,5 +130,25 @@ export const deviceKind: DocumentKind<DeviceDocument> = {
   list: ({ capacity: { switches, pedals } }) => ({ switches, pedals }),
 }
 
+export const showKind: DocumentKind<Show> = {
+  kind: 'show',
+  path: 'shows',
+  title: 'Show',
+  version: SHOW_VERSION,
+  read: readShow,
+  schema: showSchema,
+  name: (show) => show.name,
+  tags: () => [],
+  text: (show) => [show.notes, ...show.songs.map((s) => s.name), ...show.sounds.map((s) => s.name)].join(' '),
+  listed: showListed,
+  list: (show) => ({
+    use: show.use,
+    soundCount: show.sounds.length,
+    openCount: show.sounds.filter((s) => s.answer === null).length,
+    songCount: show.songs.length,
+    uses: [...presetsOf(show), ...showUses(show)].slice(0, 200),
+  }),
+}
+
 /** Every kind of document that there is. */
-export const KINDS = [presetKind, guitarKind, placeKind, recordingKind, deviceKind] as readonly DocumentKind[]
+export const KINDS = [presetKind, guitarKind, placeKind, recordingKind, deviceKind, showKind] as readonly DocumentKind[]

@@ -16,6 +16,7 @@ import {
   type RecordOf,
 } from '@fulgor/core/document'
 import { recordingTold } from '@fulgor/core/recording'
+import { MAX_SONGS, MAX_SOUNDS, showFields } from '@fulgor/core/show'
 import { capacityFields, MAX_SNAPSHOTS, MAX_STAGES, presetFields, type Preset } from '@fulgor/core/preset'
 
 /*
@@ -78,6 +79,17 @@ export const deviceListed = {
   pedals: whole(capacityFields.pedals.range),
 }
 export type DeviceSummary = RecordOf<typeof summaryFields & typeof deviceListed>
+
+/** What a list tells of a show besides. */
+export const showListed = {
+  use: showFields.use,
+  soundCount: whole([0, MAX_SOUNDS]),
+  /** Sounds that nothing answers yet. */
+  openCount: whole([0, MAX_SOUNDS]),
+  songCount: whole([0, MAX_SONGS]),
+  uses: usesField,
+}
+export type ShowSummary = RecordOf<typeof summaryFields & typeof showListed>
 
 export type PlaceSummary = RecordOf<typeof summaryFields & typeof placeListed>
 

@@ -1,0 +1,29 @@
+export { changesOf, movingAt, pedalClashes, type Change, type Wanted } from './changes'
+export {
+  cleanTap,
+  columnsOf,
+  GESTURE_WEIGHT,
+  planChanges,
+  planPresses,
+  SUNG_WEIGHT,
+  WAY_WEIGHT,
+  wayBetween,
+  type FootStep,
+  type Plan,
+  type PlannedChange,
+  type ShownPreset,
+  type Trouble,
+} from './presses'
+export {
+  bestLayout,
+  boardOfLayout,
+  layoutBound,
+  layoutCost,
+  layoutProblem,
+  placeWords,
+  standsAt,
+  type Layout,
+  type LayoutProblem,
+} from './layout'
+export { ownSnapshots, proposeLayout, withBoard, withOwnSnapshot, type LayoutJob, type LayoutProposal, type OwnSnapshot } from './propose'
+export { auditOf, auditProposals, type Usage } from './audit'
