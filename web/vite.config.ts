@@ -16,6 +16,8 @@ const listFiles = (): Plugin => ({
 export default defineConfig({
   root: import.meta.dirname,
   plugins: [react(), tailwindcss(), listFiles()],
+  // what the PDF writer could draw besides is never asked for: it is not shipped
+  resolve: { alias: Object.fromEntries(['html2canvas', 'canvg', 'dompurify'].map((name) => [name, resolve(import.meta.dirname, 'src/ui/nothing.ts')])) },
   worker: { format: 'es' },
   build: {
     target: 'es2022',

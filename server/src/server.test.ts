@@ -162,7 +162,7 @@ describe('server', () => {
       components: { schemas: Record<string, object> }
     }
     const told = Object.entries(paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method} ${path}`))
-    expect(told).toHaveLength(61)
+    expect(told).toHaveLength(71)
     expect(paths['/api/presets/{id}'].get.responses['200'].content).toBeDefined()
     const references = [...JSON.stringify(paths).matchAll(/#\/components\/schemas\/(\w+)/g)].map((m) => m[1])
     expect(references.filter((name) => !(name in components.schemas))).toEqual([])

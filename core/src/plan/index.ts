@@ -27,3 +27,4 @@ export {
 } from './layout'
 export { ownSnapshots, proposeLayout, withBoard, withOwnSnapshot, type LayoutJob, type LayoutProposal, type OwnSnapshot } from './propose'
 export { auditOf, auditProposals, type Usage } from './audit'
+export { repeatsAt, type Repeats } from './repeats'

@@ -212,6 +212,8 @@ export const showFields = {
     { least: 1, none: 'must hold at least one running order.', ids: 'own' },
   ),
   feet: feetRecord,
+  /** Switches that a search for layouts leaves as they are: their ids, by preset. */
+  locked: table(list(reference, 200)),
   /** What the player looks at before it begins, besides what Fulgor asks. */
   checks: list(checkRecord, 60),
   /** What the sound engineer is told. */

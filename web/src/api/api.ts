@@ -7,12 +7,14 @@ import type {
   PresetSummary,
   RecordingSummary,
   ResponseAsset,
+  ShowSummary,
   SoundAsset,
 } from '@fulgor/core/api'
 import type { GuitarDocument } from '@fulgor/core/guitar'
 import type { Place } from '@fulgor/core/place'
 import type { DeviceDocument, Preset } from '@fulgor/core/preset'
 import type { Recording, RecordingUse } from '@fulgor/core/recording'
+import type { Show } from '@fulgor/core/show'
 import type { Draft } from 'immer'
 import { documentEndpoints } from './documents'
 import { KEPT_AT } from '../offline/keeping'
@@ -42,6 +44,8 @@ const TAGS = [
   'RecordingVersions',
   'Devices',
   'DeviceVersions',
+  'Shows',
+  'ShowVersions',
   'Responses',
 ] as const
 type Tag = (typeof TAGS)[number]
@@ -95,6 +99,15 @@ const deviceEndpoints = (of: ReturnType<typeof documentEndpoints<DeviceDocument,
   restoreDevice: of.restore,
 })
 
+const showEndpoints = (of: ReturnType<typeof documentEndpoints<Show, ShowSummary, Tag>>) => ({
+  shows: of.list,
+  show: of.one,
+  createShow: of.create,
+  updateShow: of.update,
+  deleteShow: of.remove,
+  restoreShow: of.restore,
+})
+
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: asked,
@@ -105,6 +118,7 @@ export const api = createApi({
     ...placeEndpoints(documentEndpoints<Place, PlaceSummary, Tag>(build, 'places', 'Places', 'PlaceVersions')),
     ...recordingEndpoints(documentEndpoints<Recording, RecordingSummary, Tag>(build, 'recordings', 'Recordings', 'RecordingVersions')),
     ...deviceEndpoints(documentEndpoints<DeviceDocument, DeviceSummary, Tag>(build, 'devices', 'Devices', 'DeviceVersions')),
+    ...showEndpoints(documentEndpoints<Show, ShowSummary, Tag>(build, 'shows', 'Shows', 'ShowVersions')),
     responses: build.query<readonly ResponseAsset[], undefined>({ query: () => '/responses', providesTags: ['Responses'] }),
     changeResponses: build.mutation<null, { hashes: readonly string[]; favourite?: boolean; addTag?: string; removeTag?: string }>({
       query: (body) => ({ url: '/responses', method: 'PATCH', body }),
@@ -192,6 +206,10 @@ export const {
   useRecordingsQuery,
   useDeleteRecordingMutation,
   useRestoreRecordingMutation,
+  useCreateShowMutation,
+  useDeleteShowMutation,
+  useRestoreShowMutation,
+  useShowsQuery,
   useUploadRecordingMutation,
   useDevicesQuery,
   useDeviceQuery,

@@ -18,7 +18,7 @@ export function AwayLine() {
         .then(({ ok }) => {
           if (!ok) return
           dispatch(serverBack())
-          dispatch(api.util.invalidateTags(['Shelf', 'Versions', 'Guitars', 'Places', 'Recordings', 'Devices', 'Responses']))
+          dispatch(api.util.invalidateTags(['Shelf', 'Versions', 'Guitars', 'Places', 'Recordings', 'Devices', 'Shows', 'Responses']))
         })
         .catch(() => undefined)
     }, ASK_MS)

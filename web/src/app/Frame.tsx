@@ -81,6 +81,9 @@ export function Frame() {
           </Link>
         </div>
         <div className="flex flex-col pt-2.5 max-[700px]:flex-row max-[700px]:pt-0">
+          <ViewLink to="/brief" active={pathname.startsWith('/brief')}>
+            Brief
+          </ViewLink>
           <ViewLink to={sheet} active={/^\/(sheet|layers|checks|play-on)/.test(pathname)}>
             Sheet
           </ViewLink>
@@ -92,6 +95,9 @@ export function Frame() {
           </ViewLink>
           <ViewLink to={match} active={pathname.startsWith('/match')}>
             Match
+          </ViewLink>
+          <ViewLink to="/set" active={pathname.startsWith('/set')}>
+            Set
           </ViewLink>
           <ViewLink to="/shelf" active={pathname === '/shelf'}>
             Shelf

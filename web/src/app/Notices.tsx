@@ -4,6 +4,7 @@ import {
   useRestoreGuitarMutation,
   useRestorePlaceMutation,
   useRestoreRecordingMutation,
+  useRestoreShowMutation,
   useRestoreResponsesMutation,
 } from '../api/api'
 import { dismissed, type Notice } from '../state/notices'
@@ -34,7 +35,8 @@ function NoticeLine({ notice }: { notice: Notice }) {
   const [place] = useRestorePlaceMutation()
   const [device] = useRestoreDeviceMutation()
   const [recording] = useRestoreRecordingMutation()
-  const restore = { guitar, place, device, recording }
+  const [show] = useRestoreShowMutation()
+  const restore = { guitar, place, device, recording, show }
   useEffect(() => {
     // what would be lost with it stays until it is answered
     if (notice.undo?.type === 'bringBack') return

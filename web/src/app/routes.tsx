@@ -23,6 +23,9 @@ const views = {
   references: async () => ({ Component: (await import('../views/kit/RecordingsPage')).ReferencesPage }),
   match: async () => ({ Component: (await import('../views/match/MatchView')).MatchView }),
   playOn: async () => ({ Component: (await import('../views/playOn/PlayOnView')).PlayOnView }),
+  brief: async () => ({ Component: (await import('../views/brief/BriefView')).BriefView }),
+  stage: async () => ({ Component: (await import('../views/stage/StageView')).StageView }),
+  set: async () => ({ Component: (await import('../views/set/SetView')).SetView }),
   layers: async () => ({ Component: (await import('../views/layers/LayersView')).LayersView }),
 }
 
@@ -32,6 +35,7 @@ export async function fetchViews(): Promise<void> {
 }
 
 export const routes: RouteObject[] = [
+  { path: '/stage/:id', lazy: views.stage, errorElement: <Lost />, hydrateFallbackElement: <p className="p-4 text-ink2">Opening …</p> },
   {
     element: <Frame />,
     errorElement: <Lost />,
@@ -39,6 +43,8 @@ export const routes: RouteObject[] = [
     children: [
       { path: '/', lazy: views.welcome },
       { path: '/shelf', lazy: views.shelf },
+      { path: '/brief/:id?', lazy: views.brief },
+      { path: '/set/:id?', lazy: views.set },
       {
         path: '/kit',
         lazy: views.kit,

@@ -13,8 +13,8 @@ export function wayOf(method: string, mode: string, url: URL, origin: string): W
   if (method !== 'GET' || url.origin !== origin) return 'pass'
   if (mode === 'navigate') return url.pathname.startsWith('/api/') ? 'pass' : 'page'
   if (/^\/(assets\/|icon\.svg$)/.test(url.pathname)) return 'file'
-  if (/^\/api\/presets\/[^/]+$/.test(url.pathname) || /^\/api\/(assets|responses)(\/|$)/.test(url.pathname)) return 'answer'
-  return url.pathname === '/api/presets' && !url.searchParams.has('search') ? 'answer' : 'pass'
+  if (/^\/api\/(presets|shows|devices)\/[^/]+$/.test(url.pathname) || /^\/api\/(assets|responses)(\/|$)/.test(url.pathname)) return 'answer'
+  return /^\/api\/(presets|shows|devices)$/.test(url.pathname) && !url.searchParams.has('search') ? 'answer' : 'pass'
 }
 
 /** A copy of an answer that says when it was given. */

@@ -22,6 +22,10 @@ export const fetchRecording = (dispatch: AppDispatch, id: string) =>
   held(dispatch(api.endpoints.recording.initiate(id, { forceRefetch: true })))
 /** @throws what the request failed with */
 export const fetchDevice = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.device.initiate(id, { forceRefetch: true })))
+/** @throws what the request failed with */
+export const fetchShow = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.show.initiate(id, { forceRefetch: true })))
+/** @throws what the request failed with */
+export const fetchPreset = (dispatch: AppDispatch, id: string) => held(dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true })))
 /** Riffs and backings as they are now. @throws what the request failed with */
 export const fetchRecordings = (dispatch: AppDispatch) =>
   held(dispatch(api.endpoints.recordings.initiate(ALL_OF_THEM, { forceRefetch: true })))

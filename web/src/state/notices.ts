@@ -1,7 +1,7 @@
 import { createSlice, nanoid, type PayloadAction } from '@reduxjs/toolkit'
 
 /** What lies in the Kit. */
-export type KitKind = 'guitar' | 'place' | 'device' | 'recording'
+export type KitKind = 'guitar' | 'place' | 'device' | 'recording' | 'show'
 
 /** A passing message; `undo` names what can be taken back from it. */
 export interface Notice {

@@ -36,3 +36,9 @@ export const importer = new Crew<ImportTasks>(
   (died) => hired(new Worker(new URL('./import.worker.ts', import.meta.url), { type: 'module' }), died),
   1,
 )
+
+/** Plays a night through: one thread, in which what sounded rings on into what comes next. */
+export const rehearser = new Crew<RenderTasks>(
+  (died) => hired(new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' }), died),
+  1,
+)

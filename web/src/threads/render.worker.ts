@@ -9,6 +9,7 @@ import { readingTasks } from './readings'
 import { recordingTasks } from './recordings'
 import { matchingTasks } from './matching'
 import { referenceTasks } from './references'
+import { showTasks } from './shows'
 import { transferTasks } from './transfers'
 
 const tasks = {
@@ -22,6 +23,7 @@ const tasks = {
   ...referenceTasks,
   ...matchingTasks,
   ...transferTasks,
+  ...showTasks,
 }
 
 export type RenderTasks = typeof tasks

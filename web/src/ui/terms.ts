@@ -12,6 +12,18 @@ export const TERMS = {
     'In a mono house',
     'How much softer each snapshot is when both sides are summed, and which third octaves of the lit one are hardly left: less than a mono sum of unrelated sides leaves by 6 dB and more.',
   ],
+  brief: [
+    'Brief',
+    'The sounds that a show or a session needs, with song, role, tempo, guitar and place. Each is answered by a snapshot of a preset, or still open. From here a sound is begun, and the steps of the work are told with what is measured.',
+  ],
+  set: [
+    'Set',
+    'The songs of a night on a line each: what sounds in which part, where you sing, what your feet do. Every change is counted as presses on your device, by the shortest way, and a better layout is searched.',
+  ],
+  presses: [
+    'Presses',
+    'Every time a foot goes down, found as the shortest way over banks and pages for the whole night. A press on the border between two parts falls on a breath; what leads there, or what comes after it in a sung part, is a press while singing.',
+  ],
   places: [
     'Places',
     'How loud −18 LUFS is there, whether both sides are summed, and what room and loudspeakers do. Louder brings lows forward (equal-loudness contours): what was even at home is not even there.',

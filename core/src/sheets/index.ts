@@ -1,0 +1,17 @@
+export {
+  checkList,
+  deskSheet,
+  gigRows,
+  gigSheet,
+  orderOf,
+  pressWords,
+  songAbout,
+  switchWords,
+  type GigPart,
+  type GigSheet,
+  type GigSong,
+  type Night,
+  type NightLevels,
+  type SheetList,
+} from './gig'
+export { NIGHT_TICKS, nightFile, type NightEvent, type NightFile } from './midi'
