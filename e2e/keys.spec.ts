@@ -34,6 +34,7 @@ test('a tone is built, levelled and saved without a mouse', async ({ page, app }
 
   // a drive before the amp by the finder, a second snapshot, its gain typed in its cell
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('combobox', { name: /^Find an action/ })).toBeFocused()
   await page.keyboard.type('mid-hump')
   await page.keyboard.press('Enter')
   await expect(page.locator('[data-stage]')).toHaveCount(4)
@@ -45,6 +46,7 @@ test('a tone is built, levelled and saved without a mouse', async ({ page, app }
   await expect(page.getByRole('menu')).toBeVisible()
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('combobox', { name: /^Find an action/ })).toBeFocused()
   await page.keyboard.type('level all')
   await page.keyboard.press('Enter')
   await measured(page)

@@ -9,6 +9,7 @@ import { addMatch } from './verbs/match'
 import { addMeasure } from './verbs/measure'
 import { addPlace } from './verbs/place'
 import { addCatalogue } from './verbs/catalogue'
+import { addPlan } from './verbs/plan'
 import { addReference } from './verbs/reference'
 import { addRender } from './verbs/render'
 import { addRiff } from './verbs/riff'
@@ -33,6 +34,7 @@ for (const add of [
   addCheck,
   addReference,
   addMatch,
+  addPlan,
   addCatalogue,
 ])
   add(program)

@@ -16,11 +16,12 @@ import {
 
 /** One line of a song on paper. */
 export interface GigPart {
-  /** What the foot does: “3”, “hold 4”, “8 then 1”; empty: nothing. */
+  /** What the foot does: “3”, “hold 4”, “8, 1”; empty: nothing. */
   readonly press: string
   readonly number: string
   readonly sound: string
   readonly part: string
+  /** How long it is. */
   readonly bars: string
   readonly sung: boolean
   /** Pedals, taps, and what goes wrong. */
@@ -64,9 +65,9 @@ export const orderOf = ({ show, order }: Pick<Night, 'show' | 'order'>) => {
   return found
 }
 
-/** “3”, “hold 4”, “8, then bank 2: 1”. */
+/** What the foot does, one after another: “3”, “hold 4”, “8, 1”. What was pressed before says on which bank or page it is. */
 export const pressWords = ({ steps }: Pick<PlannedChange, 'steps'>): string =>
-  steps.map((s) => placeWords(s.place, s.gesture)).join(', then ')
+  steps.map((s) => `${s.gesture === 'press' ? '' : `${s.gesture} `}${s.place.index + 1}`).join(', ')
 
 export function songAbout(song: Song): string {
   const seconds = songSeconds(song)
@@ -106,15 +107,15 @@ export function gigSheet(night: Night): GigSheet {
         const shown = presets.find((p) => p.id === part.sound?.preset)
         const index = shown?.preset.snapshots.findIndex((s) => s.id === part.sound?.snapshot) ?? -1
         return {
-          press: here.map(pressWords).filter(Boolean).join(', then '),
+          press: here.map(pressWords).filter(Boolean).join(', '),
           number: index < 0 ? '' : String(index + 1),
           sound: part.sound === null ? '' : (shown && findSnapshot(shown.preset, part.sound.snapshot)?.name) || 'gone',
           part: part.name,
-          bars: `${song.counted === 'beats' ? `bar ${barBeat(song.metre, part.at).replace(/\.1$/, '')}` : clock(part.at)}, ${lengthWords(song, part.length)}`,
+          bars: lengthWords(song, part.length),
           sung: part.sung,
           also: [
             ...part.moves.map((m) => moveWords(song, m, presets, part)),
-            ...here.flatMap((c) => c.troubles.filter((t) => t.kind !== 'tap').map((t) => `! ${t.words}`)),
+            ...here.flatMap((c) => c.troubles.filter((t) => t.kind === 'unreachable' || t.kind === 'gone').map((t) => `! ${t.words}`)),
           ],
         }
       }),

@@ -1,4 +1,4 @@
-import type { GigSheet, SheetList } from '@fulgor/core/sheets'
+import type { GigPart, GigSheet, SheetList } from '@fulgor/core/sheets'
 import type { jsPDF } from 'jspdf'
 import boldUrl from 'dejavu-fonts-ttf/ttf/DejaVuSansCondensed-Bold.ttf?url'
 import plainUrl from 'dejavu-fonts-ttf/ttf/DejaVuSansCondensed.ttf?url'
@@ -11,8 +11,9 @@ export type Faces = Readonly<Record<'plain' | 'bold', Uint8Array>>
 
 const FAMILY = 'Fulgor'
 const MARGIN = 34
+const GUTTER = 18
 /** pt of type: from the largest that is tried to the smallest that is read at a stand. */
-const LARGEST = 15
+const LARGEST = 16
 const SMALLEST = 8
 
 export async function loadFaces(): Promise<Faces> {
@@ -43,38 +44,78 @@ async function blank(paper: Paper, faces: Faces, title: string): Promise<jsPDF> 
   return doc
 }
 
+interface Written {
+  readonly bold?: boolean
+  /** pt that it may be wide. */
+  readonly most?: number
+  readonly right?: boolean
+  /** It may not be cut: a smaller type is taken instead. */
+  readonly whole?: boolean
+}
+
 /** Something that is drawn at a height and says how far down it went. */
 class Pen {
   y = MARGIN
   pages = 1
+  /** Words that had to be cut and may not be. */
+  cut = 0
+  private column = 0
+  /** Where columns begin on this page. */
+  private top = MARGIN
   constructor(
     readonly doc: jsPDF,
     /** Only measured: nothing is drawn. */
     readonly dry: boolean,
+    readonly columns: number,
   ) {}
 
-  get width(): number {
+  get whole(): number {
     return this.doc.internal.pageSize.getWidth() - 2 * MARGIN
+  }
+  /** Of a column. */
+  get width(): number {
+    return (this.whole - (this.columns - 1) * GUTTER) / this.columns
+  }
+  get left(): number {
+    return MARGIN + this.column * (this.width + GUTTER)
   }
   get bottom(): number {
     return this.doc.internal.pageSize.getHeight() - MARGIN
   }
 
-  /** Room for so many pt, on a new page if need be. */
+  /** The columns begin below what was written over their whole width. */
+  begin(): void {
+    this.top = this.y
+  }
+
+  /** Room for so many pt, in the next column or on a new page if need be. */
   room(pt: number): void {
     if (this.y + pt <= this.bottom) return
+    this.column++
+    this.y = this.top
+    if (this.column < this.columns) return
+    this.column = 0
     this.pages++
+    this.top = MARGIN
     this.y = MARGIN
     if (!this.dry) this.doc.addPage()
   }
 
+  /** pt that bold words are wide. */
+  widthOf(words: string, size: number): number {
+    this.doc.setFont(FAMILY, 'bold')
+    this.doc.setFontSize(size)
+    return this.doc.getTextWidth(words)
+  }
+
   /** @returns width of what was written, pt */
-  text(words: string, x: number, size: number, bold = false, most = Infinity, right = false): number {
+  text(words: string, x: number, size: number, { bold = false, most = Infinity, right = false, whole = false }: Written = {}): number {
     this.doc.setFont(FAMILY, bold ? 'bold' : 'normal')
     this.doc.setFontSize(size)
     let shown = words
     while (shown.length > 1 && this.doc.getTextWidth(shown) > most) shown = `${shown.slice(0, -2).trimEnd()}…`
-    if (!this.dry && shown !== '') this.doc.text(shown, MARGIN + x, this.y, right ? { align: 'right' } : {})
+    if (whole && shown !== words) this.cut++
+    if (!this.dry && shown !== '') this.doc.text(shown, this.left + x, this.y, right ? { align: 'right' } : {})
     return this.doc.getTextWidth(shown)
   }
 
@@ -87,59 +128,72 @@ class Pen {
   rule(weight: number): void {
     if (this.dry) return
     this.doc.setLineWidth(weight)
-    this.doc.line(MARGIN, this.y, MARGIN + this.width, this.y)
+    this.doc.line(this.left, this.y, this.left + this.width, this.y)
   }
 }
 
 function drawGig(pen: Pen, sheet: GigSheet, size: number): void {
-  const { width } = pen
   pen.y += size * 1.5
-  pen.text(sheet.title, 0, size * 1.7, true, width)
+  pen.text(sheet.title, 0, size * 1.7, { bold: true, most: pen.whole })
   if (sheet.about !== '') {
     pen.y += size * 1.3
-    pen.text(sheet.about, 0, size * 0.9, false, width)
+    pen.text(sheet.about, 0, size * 0.9, { most: pen.whole })
   }
   pen.y += size * 0.6
-  const line = size * 1.28
+  pen.begin()
+  const { width } = pen
+  const line = size * 1.26
+  const small = size * 0.72
+  const parts = sheet.songs.flatMap((s) => s.parts)
+  const widest = (words: readonly string[], of: number) => Math.max(0, ...words.map((w) => pen.widthOf(w, of)))
+  const soundWords = (part: GigPart) => `${part.number} ${part.sound}`.trim() || 'nothing'
+  const press =
+    widest(
+      parts.map((p) => p.press),
+      size * 1.05,
+    ) +
+    size * 0.7
+  const sound = Math.min(widest(parts.map(soundWords), size) + size * 0.7, width - press)
   for (const song of sheet.songs) {
-    pen.room(line * Math.min(3, 1 + song.parts.length) + size)
+    const heights = song.parts.map((p) => line + (p.also.length > 0 ? size * 0.95 : 0))
+    // a song stays together where it fits a column
+    pen.room(Math.min(line + size + heights.reduce((a, b) => a + b, 0), (pen.bottom - MARGIN) / 2))
     pen.rule(1.2)
     pen.y += line
-    const about = [song.about, song.guitar].filter(Boolean).join(' · ')
-    const aside = pen.text(about, width, size * 0.8, false, width * 0.5, true)
-    pen.text(song.cue, 0, size * 0.9)
-    pen.text(song.name, size * 2.8, size * 1.15, true, width - aside - size * 3.6)
-    for (const part of song.parts) {
-      pen.room(line)
+    const cue = song.cue === '' ? 0 : pen.text(song.cue, 0, size * 0.9) + size * 0.6
+    const name = pen.text(song.name, cue, size * 1.1, { bold: true, most: width - cue, whole: true })
+    const room = width - cue - name - size
+    if (room > size * 3) pen.text([song.about, song.guitar].filter(Boolean).join(' · '), width, small, { most: room, right: true })
+    song.parts.forEach((part, i) => {
+      pen.room(heights[i])
       pen.y += line
-      pen.text(part.press, 0, size * 1.05, true, size * 8)
-      pen.text(`${part.number} ${part.sound}`.trim() || 'nothing', size * 8.5, size, part.press !== '', width * 0.34)
-      const from = size * 8.5 + width * 0.36
-      pen.text(`${part.part}${part.sung && !/sung/i.test(part.part) ? ', sung' : ''} · ${part.bars}`, from, size * 0.8, false, width - from)
-      if (part.also.length > 0) {
-        pen.y += size * 1.02
-        pen.text(part.also.join('; '), from, size * 0.75, false, width - from)
-      }
-    }
-    pen.y += size * 0.55
+      pen.text(part.press, 0, size * 1.05, { bold: true, most: press - 4, whole: true })
+      pen.text(soundWords(part), press, size, { bold: part.press !== '', most: sound - 4, whole: true })
+      const from = press + sound
+      pen.text(`${part.part}${part.sung && !/sung/i.test(part.part) ? ', sung' : ''} · ${part.bars}`, from, small, { most: width - from })
+      if (part.also.length === 0) return
+      pen.y += size * 0.95
+      pen.text(part.also.join('; '), press, small, { most: width - press })
+    })
+    pen.y += size * 0.5
   }
-  pen.rule(1.2)
 }
 
-/** The gig sheet, as large as fits one page; more pages only where the smallest type does not fit. */
+/** The gig sheet, as large as fits one page, in one column or two; more pages only where the smallest type does not fit. */
 export async function gigPdf(
   sheet: GigSheet,
   paper: Paper,
   faces: Faces,
 ): Promise<{ bytes: Uint8Array<ArrayBuffer>; pages: number; size: number }> {
   const doc = await blank(paper, faces, sheet.title)
-  let size = LARGEST
-  for (; size > SMALLEST; size -= 0.5) {
-    const dry = new Pen(doc, true)
+  const fits = (size: number, columns: number): boolean => {
+    const dry = new Pen(doc, true, columns)
     drawGig(dry, sheet, size)
-    if (dry.pages === 1) break
+    return dry.pages === 1 && dry.cut === 0
   }
-  const pen = new Pen(doc, false)
+  let [size, columns] = [LARGEST, 1]
+  while (size > SMALLEST && !fits(size, (columns = 1)) && !fits(size, (columns = 2))) size -= 0.5
+  const pen = new Pen(doc, false, columns)
   drawGig(pen, sheet, size)
   return { bytes: new Uint8Array(doc.output('arraybuffer')), pages: pen.pages, size }
 }
@@ -152,12 +206,12 @@ export async function listPdf(
   ticks: boolean,
 ): Promise<{ bytes: Uint8Array<ArrayBuffer>; pages: number }> {
   const doc = await blank(paper, faces, sheet.title)
-  const pen = new Pen(doc, false)
+  const pen = new Pen(doc, false, 1)
   const size = 12
   pen.y += 18
-  pen.text(sheet.title, 0, 18, true, pen.width)
+  pen.text(sheet.title, 0, 18, { bold: true, most: pen.width })
   pen.y += 17
-  pen.text(sheet.about, 0, 11, false, pen.width)
+  pen.text(sheet.about, 0, 11, { most: pen.width })
   pen.y += 8
   for (const { name, lines } of sheet.groups) {
     if (lines.length === 0) continue
@@ -165,7 +219,7 @@ export async function listPdf(
     pen.y += 10
     pen.rule(1.2)
     pen.y += 18
-    pen.text(name, 0, 14, true, pen.width)
+    pen.text(name, 0, 14, { bold: true, most: pen.width })
     for (const words of lines) {
       const indent = ticks ? 20 : 0
       for (const [i, text] of pen.lines(words, size, pen.width - indent).entries()) {

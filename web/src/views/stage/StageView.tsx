@@ -198,7 +198,9 @@ function Cues({ id, show, presets, capacity }: Props) {
           <div className="border-t-2 px-[3vw] py-[1.4vh]" style={{ borderColor: look.faint }}>
             {next ? (
               <p className="flex items-baseline gap-x-[2vw] text-[min(5vw,6.6vh)]">
-                <span style={{ color: look.faint }}>{next.first ? `next ${next.cue}` : next.sung ? 'next, sung' : 'next'}</span>
+                <span className="whitespace-nowrap" style={{ color: look.faint }}>
+                  {next.first ? `next ${next.cue}` : next.sung ? 'next, sung' : 'next'}
+                </span>
                 <b className="num">{next.number}</b>
                 <span className="head min-w-0 truncate">{next.first ? `${next.song}: ${next.name}` : next.name}</span>
                 <span className="ml-auto whitespace-nowrap" data-press="">

@@ -56,7 +56,7 @@ export function cuesOf(show: Show, order: string, plan: Plan, presets: readonly 
           stages: stages.join(' '),
           preset: part.sound?.preset ?? '',
           snapshot: part.sound?.snapshot ?? '',
-          press: changes.map(pressWords).filter(Boolean).join(', then '),
+          press: changes.map(pressWords).filter(Boolean).join(', '),
           tempo: song.tempo,
           metre: song.metre,
           bars: song.counted === 'beats' ? part.length / song.metre.beats : null,

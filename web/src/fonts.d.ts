@@ -1,0 +1,4 @@
+declare module '*.ttf?url' {
+  const url: string
+  export default url
+}
