@@ -174,6 +174,34 @@ const VIEWS: readonly (readonly [name: string, open: (page: Page, app: App) => P
     },
   ],
   [
+    'brief',
+    async (page, app) => {
+      await page.goto(`${app.url}/brief/demo-salt-road`)
+      await expect(page.locator('[data-answered="8"]')).toBeVisible()
+    },
+  ],
+  [
+    'set',
+    async (page, app) => {
+      await page.goto(`${app.url}/set/demo-salt-road`)
+      await expect(page.locator('[data-planned=done]')).toBeVisible()
+    },
+  ],
+  [
+    'song of the set',
+    async (page, app) => {
+      await page.goto(`${app.url}/set/demo-salt-road?panel=song&at=1&part=brine-2`)
+      await expect(page.locator('[data-of-part]')).toBeVisible()
+    },
+  ],
+  [
+    'stage',
+    async (page, app) => {
+      await page.goto(`${app.url}/stage/demo-salt-road`)
+      await expect(page.locator('main[data-cue]')).toBeVisible()
+    },
+  ],
+  [
     'first page',
     async (page, app) => {
       await page.goto(app.url)

@@ -48,7 +48,7 @@ export function ShowHead({ id, to, term, show, editing, told, children }: Props)
           label="Name of the show"
           value={show.name}
           maxLength={showFields.name.most}
-          className="max-w-[300px] [field-sizing:content] border-b border-transparent bg-transparent font-head text-preset font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
+          className="max-w-[300px] [field-sizing:content] min-h-6 border-b border-transparent bg-transparent font-head text-preset font-bold outline-none [font-stretch:var(--head-width)] hover:border-control focus:border-ink"
           onCommit={(text) => {
             if (text.trim() === '') return 'A show needs a name.'
             change({ ...show, name: text.trim() })

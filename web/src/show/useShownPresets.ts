@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react'
 import type { StoredPreset } from '@fulgor/core/api'
 import type { ShownPreset } from '@fulgor/core/plan'
 import { presetsOf, type Show } from '@fulgor/core/show'
-import { api } from '../api/api'
+import { fetchPreset } from '../state/fetched'
 import { useAppDispatch } from '../state/store'
 
 export interface ShownPresets {
@@ -24,19 +24,18 @@ export function useShownPresets(show: Show | null): ShownPresets {
   const key = ids.join()
   useEffect(() => {
     let here = true
-    const requests = key
-      .split(',')
-      .filter(Boolean)
-      .map((id) => {
-        const request = dispatch(api.endpoints.preset.initiate(id, { forceRefetch: true }))
-        void request.then(({ data }) => {
-          if (here) setStored((all) => new Map(all).set(id, data ?? null))
-        })
-        return request
-      })
+    for (const id of key.split(',').filter(Boolean))
+      // held until it is here: another view may be waiting for the same answer
+      fetchPreset(dispatch, id).then(
+        (found) => {
+          if (here) setStored((all) => new Map(all).set(id, found))
+        },
+        () => {
+          if (here) setStored((all) => new Map(all).set(id, null))
+        },
+      )
     return () => {
       here = false
-      for (const request of requests) request.unsubscribe()
     }
   }, [key, dispatch, round])
   const presets = useMemo(

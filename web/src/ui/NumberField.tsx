@@ -21,7 +21,7 @@ interface Props {
   onLeave?: () => void
 }
 
-const KEEPS = 'num border-b border-control bg-transparent text-right outline-none focus:border-ink'
+const KEEPS = 'num min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink'
 
 /** Every typed number: it takes values as players say them, tells what it understood while one types, and never drops a unit. */
 export function NumberField({

@@ -35,7 +35,7 @@ interface Props {
 }
 
 const LINE = 'flex min-h-7 items-baseline justify-between gap-x-3 border-t border-rule py-0.5'
-const FIELD = 'border-b border-control bg-transparent text-right outline-none focus:border-ink'
+const FIELD = 'min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink'
 
 /** One sound: what it is to be, what answers it, and the way there. */
 export function SoundPanel({ show, sound, presets, onSound, onSchool, onRemove }: Props) {
@@ -114,7 +114,7 @@ export function SoundPanel({ show, sound, presets, onSound, onSchool, onRemove }
           label="Name of the sound"
           value={sound.name}
           maxLength={soundFields.name.most}
-          className="w-full border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
+          className="w-full min-h-6 border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
           onCommit={(text) => {
             if (text.trim() === '') return 'A sound needs a name.'
             put({ name: text.trim() })
@@ -126,7 +126,7 @@ export function SoundPanel({ show, sound, presets, onSound, onSchool, onRemove }
         label="Words for the sound"
         value={sound.words}
         maxLength={soundFields.words.most}
-        className="w-full border-b border-control bg-transparent text-ink2 outline-none focus:border-ink"
+        className="w-full min-h-6 border-b border-control bg-transparent text-ink2 outline-none focus:border-ink"
         onCommit={(text) => {
           put({ words: text.trim() })
           return null

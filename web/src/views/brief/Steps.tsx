@@ -61,7 +61,7 @@ export function Steps({ sound, school, preset, onSteps }: Props) {
                 type="button"
                 aria-expanded={on}
                 onClick={() => setOpen(on ? null : s.id)}
-                className={`grid w-full grid-cols-[18px_minmax(0,1fr)_auto] items-baseline gap-x-1 py-0.5 text-left hover:text-ember ${on ? 'font-bold' : ''}`}
+                className={`grid min-h-6 w-full grid-cols-[18px_minmax(0,1fr)_auto] items-baseline gap-x-1 py-0.5 text-left hover:text-ember ${on ? 'font-bold' : ''}`}
               >
                 <span className="num text-ink2">{i + 1}</span>
                 <span className="truncate">

@@ -215,7 +215,7 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
           <ul aria-label="Remarks">
             {troubles.slice(0, 40).map((c, i) => (
               <li key={i} className="border-t border-rule py-0.5">
-                <button type="button" className="text-left hover:text-ember" onClick={() => onSong(c.change.item)}>
+                <button type="button" className="min-h-6 text-left hover:text-ember" onClick={() => onSong(c.change.item)}>
                   <b>
                     {c.change.song.name}, {c.change.part.name}
                   </b>{' '}

@@ -60,7 +60,7 @@ export function NightPanel({ show, order, onShow, onNight }: Props) {
           <TextField
             label="Day, as YYYY-MM-DD"
             value={order.day ?? ''}
-            className="num w-[92px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            className="num w-[92px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onCommit={(text) => {
               const day = text.trim() === '' ? null : text.trim()
               const reason = day === null ? null : refused(orderFields.day, day)
@@ -71,7 +71,7 @@ export function NightPanel({ show, order, onShow, onNight }: Props) {
           <TextField
             label="Time, as HH:MM"
             value={order.time ?? ''}
-            className="num w-[52px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            className="num w-[52px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onCommit={(text) => {
               const time = text.trim() === '' ? null : text.trim()
               const reason = time === null ? null : refused(orderFields.time, time)

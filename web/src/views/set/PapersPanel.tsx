@@ -126,7 +126,7 @@ export function PapersPanel({ show, order, plan, presets, capacity, onShow }: Pr
                 type="button"
                 className="act"
                 disabled={busy}
-                aria-label={`${name}: PDF`}
+                aria-label={`PDF: ${name}`}
                 onClick={() =>
                   void run(async () => {
                     const { bytes, says } = await make()
@@ -141,7 +141,7 @@ export function PapersPanel({ show, order, plan, presets, capacity, onShow }: Pr
                 type="button"
                 className="act font-normal"
                 disabled={busy}
-                aria-label={`${name}: print`}
+                aria-label={`Print: ${name}`}
                 onClick={() =>
                   void run(async () => {
                     const { bytes, says } = await make()
@@ -265,7 +265,7 @@ export function PapersPanel({ show, order, plan, presets, capacity, onShow }: Pr
           <button
             type="button"
             className="act ml-auto font-normal"
-            aria-label={`Take “${item.words}” away`}
+            aria-label={`Take away “${item.words}”`}
             onClick={() => onShow({ ...show, checks: show.checks.filter((_, k) => k !== i) })}
           >
             Take away

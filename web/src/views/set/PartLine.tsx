@@ -46,24 +46,23 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
         const preset = presets.find((p) => p.id === part.sound?.preset)?.preset
         const what = sound ? `${sound.number} ${sound.name}` : 'nothing'
         const where = song.counted === 'beats' ? `bar ${barBeat(song.metre, part.at)}` : clock(part.at)
-        const words = `${part.name}, ${where}, ${lengthWords(song, part.length)}, ${what}${part.sung ? ', sung' : ''}, ${presses} ${presses === 1 ? 'press' : 'presses'}${trouble ? `, ${trouble.words}` : ''}`
+        const words = `${where}, ${lengthWords(song, part.length)}${part.sung ? ', sung' : ''}, ${presses} ${presses === 1 ? 'press' : 'presses'}${trouble ? `, ${trouble.words}` : ''}`
         const extra = stages.map((m) => `${m.on ? '+' : '−'} ${preset ? partName(preset, m.stage) : m.stage}`).join(' ')
         return (
           <div
             key={part.id}
             className="absolute inset-y-0 min-w-0"
-            style={{ left: share(part.at), width: share(part.length) }}
+            style={{ left: share(part.at), width: share(part.length), zIndex: (part.length * unit) / longest < 0.05 ? 5 : undefined }}
             data-part={part.id}
           >
             <button
               type="button"
               id={`part-${part.id}`}
-              aria-label={words}
               aria-pressed={on}
-              title={words}
+              title={`${part.name}, ${what}, ${words}`}
               onClick={() => onChoose(part.id)}
               onKeyDown={(event) => onKey(event, part)}
-              className={`absolute inset-0 min-w-0 cursor-pointer text-left ${on ? 'bg-lit' : 'hover:bg-deep'}`}
+              className={`absolute inset-y-0 left-0 w-full min-w-6 cursor-pointer text-left ${on ? 'bg-lit' : 'hover:bg-deep'}`}
             >
               <span className="absolute top-[17px] right-0 left-[7px] truncate text-[11px] leading-[13px] text-ink2 narrow">
                 {part.name}
@@ -116,6 +115,7 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
                 <b className="num">{sound?.number ?? '–'}</b> <span className="font-medium">{sound?.name ?? 'nothing'}</span>
                 {extra !== '' && <span className="text-ink2"> {extra}</span>}
               </span>
+              <span className="sr-only">{words}</span>
             </button>
             <span
               className="pointer-events-none absolute top-[5px] left-0 flex -translate-x-1/2 gap-[3px] bg-paper px-[2px]"

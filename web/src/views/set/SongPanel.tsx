@@ -53,7 +53,7 @@ interface Props {
   onDelete: () => void
 }
 
-const SHORT = 'num w-[64px] border-b border-control bg-transparent text-right outline-none focus:border-ink'
+const SHORT = 'num w-[64px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink'
 
 /** One song: what it is, and its parts; the chosen part with all that happens in it. */
 export function SongPanel(props: Props) {
@@ -74,7 +74,7 @@ export function SongPanel(props: Props) {
           label="Name of the song"
           value={song.name}
           maxLength={songFields.name.most}
-          className="w-full border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
+          className="w-full min-h-6 border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
           onCommit={(text) => {
             if (text.trim() === '') return 'A song needs a name.'
             put({ name: text.trim() })
@@ -117,7 +117,7 @@ export function SongPanel(props: Props) {
             spec={quantity('count', 'Beats of a bar', metreFields.beats.range, 4)}
             value={song.metre.beats}
             format={(n) => String(n)}
-            className="num w-[22px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            className="num w-[22px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onChange={(beats) => put({ metre: { ...song.metre, beats: Math.round(beats) } }, 'beats')}
           />
           /
@@ -222,7 +222,7 @@ function PartFields(props: Omit<Props, 'part'> & { part: SongPart }) {
           label="Name of the part"
           value={part.name}
           maxLength={partFields.name.most}
-          className="w-full border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
+          className="w-full min-h-6 border-b border-transparent bg-transparent outline-none hover:border-control focus:border-ink"
           onCommit={(text) => {
             if (text.trim() === '') return 'A part needs a name.'
             put({ name: text.trim() })
@@ -247,7 +247,7 @@ function PartFields(props: Omit<Props, 'part'> & { part: SongPart }) {
           <TextField
             label="How long the part is"
             value={lengthWords(song, part.length)}
-            className="num w-[96px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+            className="num w-[96px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink"
             onCommit={(text) => {
               const length = parseLength(song, text)
               if (length === null) return song.counted === 'beats' ? 'Write bars or beats: 8, or 6 beats.' : 'Write a time: 0:30 or 30 s.'
@@ -365,7 +365,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
     <TextField
       label="When, from the start of the part"
       value={m.at === 0 ? 'at once' : `after ${lengthWords(song, m.at)}`}
-      className="num w-[92px] border-b border-control bg-transparent text-right outline-none focus:border-ink"
+      className="num w-[92px] min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink"
       onCommit={(text) => {
         const clean = text.trim().replace(/^after /, '')
         const length = clean === 'at once' || clean === '0' ? 0 : parseLength(song, clean)
@@ -430,7 +430,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
           <button
             type="button"
             className="act font-normal"
-            aria-label={`Take move ${i + 1} away`}
+            aria-label={`Take away move ${i + 1}`}
             onClick={() => onMoves(part.moves.filter((_, k) => k !== i))}
           >
             Take away

@@ -21,7 +21,7 @@ export const Words = (props: {
     label={props.label}
     value={props.value}
     maxLength={props.most}
-    className={`${props.narrow ? 'w-[64px]' : 'w-[150px]'} border-b border-control bg-transparent text-right outline-none focus:border-ink`}
+    className={`${props.narrow ? 'w-[64px]' : 'w-[150px]'} min-h-6 border-b border-control bg-transparent text-right outline-none focus:border-ink`}
     onCommit={props.onChange}
   />
 )

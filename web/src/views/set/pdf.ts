@@ -170,7 +170,9 @@ function drawGig(pen: Pen, sheet: GigSheet, size: number): void {
       pen.text(part.press, 0, size * 1.05, { bold: true, most: press - 4, whole: true })
       pen.text(soundWords(part), press, size, { bold: part.press !== '', most: sound - 4, whole: true })
       const from = press + sound
-      pen.text(`${part.part}${part.sung && !/sung/i.test(part.part) ? ', sung' : ''} · ${part.bars}`, from, small, { most: width - from })
+      const where = `${part.part}${part.sung && !/sung/i.test(part.part) ? ', sung' : ''}`
+      const told = from + pen.text(where, from, small, { most: width - from, whole: true }) + small
+      if (told + small * 3 < width) pen.text(part.bars, told, small, { most: width - told })
       if (part.also.length === 0) return
       pen.y += size * 0.95
       pen.text(part.also.join('; '), press, small, { most: width - press })
