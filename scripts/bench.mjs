@@ -63,6 +63,12 @@ execFileSync(
   ['esbuild', 'scripts/bench/match.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${matchScript}`, '--log-level=error'],
   { cwd: root },
 )
+const showScript = join(folder, 'show.mjs')
+execFileSync(
+  'npx',
+  ['esbuild', 'scripts/bench/show.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${showScript}`, '--log-level=error'],
+  { cwd: root },
+)
 const feelScript = join(folder, 'feel.mjs')
 execFileSync(
   'npx',
@@ -73,6 +79,7 @@ execFileSync(
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
 // `npm run bench -- checks` prints only those of the checks
 // `npm run bench -- kit` prints only those of guitars and places
+// `npm run bench -- show` prints only those of presses and layouts
 // `npm run bench -- match` prints only those of ranking and fitting
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
@@ -85,6 +92,7 @@ const parts = {
   checks: checkFigures,
   kit: kitFigures,
   match: matchFigures,
+  show: showFigures,
   controls: controlFigures,
   page: pageFigures,
   shelf: shelfFigures,
@@ -93,6 +101,15 @@ if (only in parts) {
   await parts[only]()
   rmSync(folder, { recursive: true, force: true })
   process.exit(0)
+}
+function showFigures() {
+  const { changes, planMs, ms, over, after, demo } = JSON.parse(execFileSync('node', [showScript], { cwd: root }))
+  row(`Night of 30 songs, ${changes} changes: its presses counted`, `${planMs.toFixed(0)} ms`, '')
+  row('  layout for 12 switches, 4 banks', `${(ms / 1000).toFixed(1)} s`, '≤ 3 s')
+  row('  over a bound that no layout goes below', `${(100 * over).toFixed(1)} %`, '')
+  row('  presses of it, while singing', `${after.presses}, ${after.sung}`, '')
+  const told = ({ presses, sung, troubles }) => `${presses}, ${sung}, ${troubles}`
+  row('The demo’s show: presses, while singing, remarks', `${told(demo.before)} → ${told(demo.after)}`, '')
 }
 function checkFigures() {
   const { rules, valueMs, mendsMs, readMs, rulesMs, one } = JSON.parse(execFileSync('node', [checksScript], { cwd: root }))

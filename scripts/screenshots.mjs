@@ -46,6 +46,16 @@ await shot('match', '/match/demo-tide-lead', {}, async (page) => {
   await page.locator('[data-way=done]').waitFor({ timeout: 120_000 })
   await page.getByRole('option').first().click()
 })
+await shot('brief', '/brief/demo-salt-road?sound=storm', {}, async (page) => {
+  await page.locator('[data-steps=read]').waitFor({ timeout: 90_000 })
+})
+await shot('set', '/set/demo-salt-road', {}, async (page) => {
+  await page.getByRole('button', { name: 'Find a better layout' }).click()
+  await page.locator('[data-after]').waitFor({ timeout: 90_000 })
+})
+await shot('stage', '/stage/demo-salt-road?cue=4', { width: 1024, height: 700 }, async (page) => {
+  await page.locator('[data-count]').waitFor()
+})
 await shot('sheet-lanes', '/sheet/demo-tide-wall', {}, async (page) => {
   await page.locator('[data-cell="3,0"]').click()
   await page.getByRole('radio', { name: 'Feel' }).click()
@@ -97,15 +107,9 @@ await shot('controls-board', '/controls/demo-pit-main/board?snapshot=storm', {},
   await page.locator('[data-switch="7"]').click()
   await page.locator('[data-switch="1"]').click()
 })
-await shot('controls-midi', '/controls/demo-pit-main/midi?snapshot=storm')
 await shot('play-through', pit, {}, (page) => page.getByRole('button', { name: 'play through it' }).click())
 await shot('sheet-dusk', `${pit}?snapshot=lullaby`, { theme: 'dusk' })
 await shot('sheet-phone', '/sheet/demo-tide-wall', { width: 390, height: 844 })
-await shot('sheet-plan', `${pit}?snapshot=storm`, {}, async (page) => {
-  await page.getByRole('radio', { name: 'Snapshot', exact: true }).click()
-  await page.getByRole('button', { name: 'Measure the switches' }).click()
-  await page.locator('[data-switching-ms]:not([data-switching-ms=""])').waitFor({ timeout: 60_000 })
-})
 const lateRibbon = async (page) => {
   await page.locator('[data-channel="1"] button').first().click()
   const reset = page.getByRole('button', { name: 'As placed' })
@@ -114,7 +118,6 @@ const lateRibbon = async (page) => {
 }
 await shot('bench', '/bench/demo-tide-lead', {}, lateRibbon)
 await shot('shelf', '/shelf')
-await shot('shelf-phone', '/shelf', { width: 390, height: 844 })
 await browser.close()
 server.kill()
 rmSync(data, { recursive: true, force: true })

@@ -81,4 +81,17 @@ export const MUTATIONS = [
   ['stretches that touch stay two', 'core/src/recording/marks.ts', 'other.from <= to && other.to >= from', 'other.from < to && other.to > to', 'core/src/recording'],
   ['a seam dips', 'core/src/recording/marks.ts', '(n + 0.5) / before', '(n + 0.5) / (2 * before)', 'core/src/recording'],
   ['a WAV claims its header as sound', 'core/src/formats/wav.ts', 'size - body)', 'size)', 'core/src/formats'],
+  // shows
+  ['a bank that is left open is forgotten', 'core/src/plan/presses.ts', 'if (face) step({ page: face.page, bank: face.bank }, false)', 'if (face) step({ page: face.page, bank: 0 }, false)', 'core/src/plan'],
+  ['a snapshot keeps what was switched', 'core/src/plan/presses.ts', 'step({ snapshot: fn.snapshot, on: {} }, true)', 'step({ snapshot: fn.snapshot }, true)', 'core/src/plan'],
+  ['what leads to a sung part is never sung', 'core/src/plan/changes.ts', 'passed.some((s) => !s.sung)', 'passed.some((s) => s.sung)', 'core/src/plan'],
+  ['a later part does not count where two overlap', 'core/src/plan/changes.ts', 'Math.min(end, next.at)', 'Math.max(end, next.at)', 'core/src/plan'],
+  ['a hold costs as a press', 'core/src/plan/presses.ts', 'hold: 1.25', 'hold: 1', 'core/src/plan'],
+  ['a locked switch is laid anew', 'core/src/plan/layout.ts', 'if (!own || !locked.has(own.id)) return null', 'if (!own || locked.has(own.id)) return null', 'core/src/plan'],
+  ['the search climbs', 'core/src/plan/layout.ts', 'if (cost < best.cost - 1e-9) best = { at, cost }', 'if (cost > best.cost + 1e-9) best = { at, cost }', 'core/src/plan'],
+  ['a beat counts as a quarter whatever its unit', 'core/src/show/times.ts', '(60 / tempo) * (4 / unit)', '60 / tempo', 'core/src/show'],
+  ['what follows a longer part stays', 'core/src/show/edits.ts', 'at: Math.max(0, p.at + by)', 'at: Math.max(0, p.at)', 'core/src/show'],
+  ['a gap runs in no tempo', 'core/src/sheets/midi.ts', '(gap * bpm * NIGHT_TICKS) / 60', '(gap * NIGHT_TICKS) / 60', 'core/src/sheets'],
+  ['a pedal stays at its heel', 'core/src/sheets/midi.ts', '((move.to - move.from) * i) / STEPS', '((move.to - move.from) * 0) / STEPS', 'core/src/sheets'],
+  ['a clean sound may distort', 'core/src/begin/steps.ts', 'clean: hard < CLEAN', 'clean: hard > CLEAN', 'core/src/begin'],
 ] // prettier-ignore

@@ -111,7 +111,7 @@ export function changesOf(show: Show, order: string): Change[] {
       for (const move of [...part.moves].sort((a, b) => a.at - b.at)) {
         if (move.do === 'pedal' || !now || from + move.at > to) continue
         if (move.do === 'stage' && move.at === 0 && sound) continue
-        const wanted: Wanted = move.do === 'stage' ? { ...(now as Wanted), on: { ...(now as Wanted).on, [move.stage]: move.on } } : now
+        const wanted: Wanted = move.do === 'stage' ? { ...now, on: { ...now.on, [move.stage]: move.on } } : now
         add(move.do === 'tap' ? 'tap' : 'stage', from + move.at, wanted, move.at > 0 && part.sung, movingAt(part, move.at))
       }
     })

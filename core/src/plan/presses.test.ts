@@ -99,7 +99,7 @@ function show(rows: readonly Row[], tempo: number | null = 120): Show {
 const plan = (faces: string | readonly ShownPreset[], rows: readonly Row[], capacity: DeviceCapacity, tempo: number | null = 120) =>
   planPresses(show(rows, tempo), 'o1', typeof faces === 'string' ? [{ id: 'P', preset: preset(faces) }] : faces, capacity)
 
-const letters = (text: string): Row[] => [...text].map((sound) => ({ sound }))
+const letters = (text: string): Row[] => text.split('').map((sound) => ({ sound }))
 
 describe('presses, counted by hand', () => {
   // name, board, sounds, switches, banks, presses of every change; the first sound is there when the preset is loaded

@@ -202,10 +202,10 @@ export function withOwnSnapshot(show: Show, own: OwnSnapshot, snapshot: string):
         ...song,
         parts: song.parts.map((part) => {
           if (part.sound?.preset !== own.preset || part.sound.snapshot !== own.snapshot) return part
-          const first = part.moves.filter((m) => m.do === 'stage' && m.at === 0)
-          const on = Object.fromEntries(first.map((m) => (m.do === 'stage' ? [m.stage, m.on] : [])))
+          const first = part.moves.flatMap((m) => (m.do === 'stage' && m.at === 0 ? [m] : []))
+          const on: Record<string, boolean> = Object.fromEntries(first.map((m) => [m.stage, m.on]))
           if (JSON.stringify(on) !== key) return part
-          return { ...part, sound: { preset: own.preset, snapshot }, moves: part.moves.filter((m) => !first.includes(m)) }
+          return { ...part, sound: { preset: own.preset, snapshot }, moves: part.moves.filter((m) => !first.some((f) => f === m)) }
         }),
       })),
     show,

@@ -212,6 +212,8 @@ export const showFields = {
     { least: 1, none: 'must hold at least one running order.', ids: 'own' },
   ),
   feet: feetRecord,
+  /** ms of silence while the device loads another preset. */
+  gapMs: number([0, 10_000], { about: 'ms of silence while the device loads another preset.' }),
   /** Switches that a search for layouts leaves as they are: their ids, by preset. */
   locked: table(list(reference, 200)),
   /** What the player looks at before it begins, besides what Fulgor asks. */

@@ -25,6 +25,7 @@ export const blankShow = (name: string): Show => ({
   songs: [],
   orders: [blankOrder('o1', 'Whole show')],
   feet: FEET,
+  gapMs: 200,
   locked: {},
   checks: [],
   desk: { outputs: 'mono', inEar: '', notes: '' },

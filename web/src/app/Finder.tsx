@@ -194,6 +194,8 @@ function useEntries(onKeys: () => void, text: string): readonly Entry[] {
         note: p.tags.join(', '),
         act: go(`/sheet/${p.id}`),
       })),
+      { id: 'brief', kind: 'view', words: 'Brief', also: 'view open sounds needed show session', note: '', act: go('/brief') },
+      { id: 'set', kind: 'view', words: 'Set', also: 'view open show songs presses layout gig sheet', note: '', act: go('/set') },
       { id: 'shelf', kind: 'view', words: 'Shelf', also: 'view open presets', note: '', act: go('/shelf') },
       { id: 'keys', kind: 'help', words: 'Keys', also: 'help shortcuts list', note: '?', act: onKeys },
       { id: 'paper', kind: 'setting', words: 'Theme Paper', also: 'light day', note: 'light', act: () => applyTheme('paper') },

@@ -204,7 +204,7 @@ function List({ id, show, editing }: { id: string; show: Show; editing: KitDocum
                   </span>
                   <span className="min-w-0 max-[900px]:col-span-2 max-[900px]:col-start-2">
                     {answer.state === 'gone' && <WarningMark />}{' '}
-                    <span className={`${answer.state === 'there' ? 'font-semibold' : answer.state === 'open' ? 'text-ink2' : ''}`}>
+                    <span className={answer.state === 'there' ? 'font-semibold' : answer.state === 'open' ? 'text-ink2' : ''}>
                       {answer.words}
                     </span>
                   </span>

@@ -83,6 +83,7 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
   if (!plan) return <p className="py-2 text-ink2">Counting the presses …</p>
   const troubles = plan.changes.filter((c) => c.troubles.length > 0)
   const unreachable = plan.changes.filter((c) => c.troubles.some((t) => t.kind === 'unreachable')).length
+  const loads = plan.changes.filter((c) => c.loads)
   const board = proposal?.boards.find((b) => b.preset === shown?.id)
   const after = proposal?.presets.find((p) => p.id === shown?.id)
   return (
@@ -115,6 +116,12 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
           </>
         )}
       </p>
+      {loads.length > 0 && (
+        <p className="text-ink2" data-loads={loads.length}>
+          {loads.length} {loads.length === 1 ? 'change loads' : 'changes load'} another preset, each with {show.gapMs} ms of silence and its
+          echoes cut{loads.every((c) => c.change.between) ? '; all of them lie between songs' : ''}. The others are within a preset: no gap.
+        </p>
+      )}
       <div className="my-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
         {laying.running ? (
           <>

@@ -15,9 +15,6 @@ import { Rehearsal, renderingFor, type Piece } from './rehearsal'
 
 /** LU of a jump that was not planned from which on it is told (common practice, no source). */
 const JUMP_LU = 1.5
-/** s of silence while another preset is loaded, where the device says nothing (common practice, no source). */
-const GAP_S = 0.2
-
 const keyOf = (w: Wanted): string => JSON.stringify([w.preset, w.snapshot, w.on])
 
 /** How loud every sound of the night is in running order, and the night played through. */
@@ -48,7 +45,7 @@ export function LevelsPanel({ show, plan, presets }: { show: Show; plan: Plan | 
   }
   const start = () => {
     const pieces: Piece[] = steps.map(({ change }) => ({ wanted: change.wanted, seconds: how === 'whole' ? 8 : 2.5 }))
-    void rehearsal.play(pieces, presets, GAP_S)
+    void rehearsal.play(pieces, presets, show.gapMs / 1000)
   }
   if (!plan) return <p className="py-2 text-ink2">Counting …</p>
   return (
@@ -75,8 +72,8 @@ export function LevelsPanel({ show, plan, presets }: { show: Show; plan: Plan | 
         />
       </div>
       <p className="text-[11.5px] text-ink3">
-        Riffs go through all changes in order, as the engine plays them live; another preset comes behind a gap of {figure(GAP_S, 1)} s.
-        Start turned down.
+        Riffs go through all changes in order, as the engine plays them live; another preset comes behind a gap of{' '}
+        {figure(show.gapMs / 1000, 1)} s. Start turned down.
       </p>
       {problem !== null && (
         <p role="alert" className="font-semibold">

@@ -121,6 +121,16 @@ export function NightPanel({ show, order, onShow, onNight }: Props) {
           onChange={(device) => onShow({ ...show, device: device === '' ? null : device })}
         />
       </Line>
+      <Line label="Silent while it loads a preset">
+        <NumberField
+          spec={quantity('ms', 'Silent while another preset is loaded', showFields.gapMs.range, 200)}
+          value={show.gapMs}
+          onChange={(gapMs) => onShow({ ...show, gapMs }, 'gap')}
+        />
+      </Line>
+      <p className="text-[11.5px] text-ink3">
+        Within a preset nothing is silent and echoes ring on; another preset cuts them. 200 ms is common practice, no source: time yours.
+      </p>
       <h2 className="mt-2 border-t border-ink pt-1 text-section font-bold">Your feet</h2>
       <Line label="One press takes">{feet('pressMs', 'One press')}</Line>
       <Line label="More for each switch passed">{feet('stepMs', 'Each switch that is passed')}</Line>

@@ -328,7 +328,7 @@ function Feet({ changes }: { changes: readonly PlannedChange[] }) {
               {figure(c.needS, 1)} s{c.change.windowS === null ? '' : ` of ${figure(c.change.windowS, 1)} s`}
             </span>
           )}
-          {c.loads && <span className="text-ink2"> another preset is loaded</span>}
+          {c.loads && <span className="text-ink2"> another preset is loaded: a gap, and no echo rings on</span>}
           {c.troubles.map((t) => (
             <p key={t.words} className="font-semibold">
               <WarningMark /> {t.words}

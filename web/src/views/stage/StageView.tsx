@@ -88,8 +88,8 @@ function Cues({ id, show, presets, capacity }: Props) {
   const [tuner, setTuner] = useState(false)
   const [form, setForm] = useState<Form>(() => FORMS.find((f) => f === browserStorage.read(FORM_KEY)) ?? 'dark')
   const touched = useRef(0)
-  const cue = cues.at(at) as Cue | undefined
-  const next = cues.at(at + 1) as Cue | undefined
+  const cue = cues.at(at)
+  const next = cues.at(at + 1)
   const go = (to: number) => {
     if (to < 0 || to >= cues.length || to === at) return
     setAt(to)

@@ -9,11 +9,12 @@ export function useAwake(): void {
       if (left || document.visibilityState !== 'visible' || !('wakeLock' in navigator)) return
       lock = await navigator.wakeLock.request('screen').catch(() => null)
     }
-    void hold()
-    document.addEventListener('visibilitychange', hold)
+    const again = () => void hold()
+    again()
+    document.addEventListener('visibilitychange', again)
     return () => {
       left = true
-      document.removeEventListener('visibilitychange', hold)
+      document.removeEventListener('visibilitychange', again)
       void lock?.release().catch(() => undefined)
     }
   }, [])
