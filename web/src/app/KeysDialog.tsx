@@ -51,6 +51,22 @@ const PLACES: readonly (readonly [place: string, lines: readonly Line[]])[] = [
     ],
   ],
   [
+    'Brief and Set',
+    [
+      ['Arrows', 'From song to song, part to part, sound to sound'],
+      ['Alt + ↑ ↓', 'Move the song in the night, the sound in the list'],
+      ['Alt + ← →', 'A part begins a bar earlier or later; with Shift a beat'],
+      ['N, S, Delete', 'A new part; sung or not; delete the part, or the sound'],
+    ],
+  ],
+  [
+    'On stage',
+    [
+      ['→, Space, Page down', 'Next; ← and Page up lead back, Home to the start'],
+      ['T, F, Escape', 'Tuner; dark, red or daylight; leave'],
+    ],
+  ],
+  [
     'Anywhere',
     [
       ['Ctrl/Cmd + K', 'Find any action, stage, snapshot, preset, model or setting'],

@@ -64,7 +64,7 @@ function Opened({ id }: { id: string }) {
 }
 
 const GRID =
-  'grid grid-cols-[22px_minmax(110px,1.2fr)_minmax(90px,1fr)_96px_44px_minmax(90px,1fr)_minmax(120px,1.4fr)] gap-x-3 max-[900px]:grid-cols-[22px_minmax(0,1fr)_minmax(0,1fr)]'
+  'grid grid-cols-[18px_minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,96px)_40px_minmax(0,1fr)_minmax(0,1.4fr)] gap-x-3 max-[900px]:grid-cols-[22px_minmax(0,1fr)_minmax(0,1fr)]'
 
 /** Whether what answers a sound is there. */
 function answerOf(

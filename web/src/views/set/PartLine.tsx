@@ -42,6 +42,8 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
         const presses = pressesOf(own)
         const trouble = troubleOf(own)
         const on = part.id === chosen
+        // no room for words: they are in its title and in the panel
+        const tiny = (part.length * unit) / longest < 0.03
         const stages = part.moves.flatMap((m) => (m.do === 'stage' ? [m] : []))
         const preset = presets.find((p) => p.id === part.sound?.preset)?.preset
         const what = sound ? `${sound.number} ${sound.name}` : 'nothing'
@@ -52,7 +54,7 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
           <div
             key={part.id}
             className="absolute inset-y-0 min-w-0"
-            style={{ left: share(part.at), width: share(part.length), zIndex: (part.length * unit) / longest < 0.05 ? 5 : undefined }}
+            style={{ left: share(part.at), width: share(part.length), zIndex: tiny ? 5 : undefined }}
             data-part={part.id}
           >
             <button
@@ -64,7 +66,9 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
               onKeyDown={(event) => onKey(event, part)}
               className={`absolute inset-y-0 left-0 w-full min-w-6 cursor-pointer text-left ${on ? 'bg-lit' : 'hover:bg-deep'}`}
             >
-              <span className="absolute top-[17px] right-0 left-[7px] truncate text-[11px] leading-[13px] text-ink2 narrow">
+              <span
+                className={`absolute top-[17px] right-0 left-[7px] truncate text-[11px] leading-[13px] text-ink2 narrow ${tiny ? 'sr-only' : ''}`}
+              >
                 {part.name}
               </span>
               <span
@@ -111,7 +115,7 @@ export function PartLine({ song, longest, changes, presets, chosen, onChoose, on
                   />
                 ) : null,
               )}
-              <span className="absolute top-[44px] right-0 left-[7px] truncate text-[12px] leading-[15px]">
+              <span className={`absolute top-[44px] right-0 left-[7px] truncate text-[12px] leading-[15px] ${tiny ? 'sr-only' : ''}`}>
                 <b className="num">{sound?.number ?? '–'}</b> <span className="font-medium">{sound?.name ?? 'nothing'}</span>
                 {extra !== '' && <span className="text-ink2"> {extra}</span>}
               </span>

@@ -233,7 +233,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
             <OrderPick show={show} order={order} onPick={(night) => go({ night, at: null, part: null })} />
             <span className="text-right max-[900px]:hidden">bpm</span>
             <span className="max-[900px]:hidden">delay, tap</span>
-            <span className="num relative h-[14px]" aria-hidden="true">
+            <span className="num relative h-[14px] max-[900px]:invisible" aria-hidden="true">
               {ticks(longest).map((s) => (
                 <span key={s} className={`absolute ${s === 0 ? '' : '-translate-x-1/2'}`} style={{ left: `${(100 * s) / longest}%` }}>
                   {clock(s)}
