@@ -25,6 +25,15 @@ export {
   type Layout,
   type LayoutProblem,
 } from './layout'
-export { ownSnapshots, proposeLayout, withBoard, withOwnSnapshot, type LayoutJob, type LayoutProposal, type OwnSnapshot } from './propose'
+export {
+  inSwitchOrder,
+  ownSnapshots,
+  proposeLayout,
+  withBoard,
+  withOwnSnapshot,
+  type LayoutJob,
+  type LayoutProposal,
+  type OwnSnapshot,
+} from './propose'
 export { auditOf, auditProposals, type Usage } from './audit'
 export { repeatsAt, type Repeats } from './repeats'

@@ -261,8 +261,8 @@ describe('the demo’s show', () => {
     let n = 0
     return () => `new-${++n}`
   }
-  const propose = (locked: Readonly<Record<string, readonly string[]>> = {}) => {
-    const search = proposeLayout({ show: salt, order: 'evening', presets, locked, snapshots: true, capacity }, ids())
+  const propose = (locked: Readonly<Record<string, readonly string[]>> = {}, ordered = false) => {
+    const search = proposeLayout({ show: salt, order: 'evening', presets, locked, snapshots: true, ordered, capacity }, ids())
     for (;;) {
       const { value, done } = search.next()
       if (done) return value
@@ -280,6 +280,19 @@ describe('the demo’s show', () => {
     // the show plays the new snapshot where it switched a stage before
     expect(JSON.stringify(proposal.show.songs)).not.toContain('"do":"stage"')
     expect(proposal.changes.some((c) => c.words.includes('becomes a snapshot of its own'))).toBe(true)
+  })
+
+  it('numbers snapshots as their switches, where that is wished', () => {
+    const proposal = propose({}, true)
+    const { preset } = proposal.presets[0]
+    preset.snapshots.forEach((s, i) => {
+      const own = preset.board?.switches.find((w) => w.page === 'snapshots' && w.press?.do === 'snapshot' && w.press.snapshot === s.id)
+      const before = preset.board?.switches.filter(
+        (w) => w.page === 'snapshots' && w.press?.do === 'snapshot' && 100 * w.bank + w.index < 100 * (own?.bank ?? 0) + (own?.index ?? 0),
+      )
+      expect(before).toHaveLength(i)
+    })
+    expect(proposal.after.presses).toBe(propose().after.presses)
   })
 
   it('leaves a locked switch as it is', () => {

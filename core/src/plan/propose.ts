@@ -44,6 +44,8 @@ export interface LayoutJob {
   readonly locked: Readonly<Record<string, readonly string[]>>
   /** Combinations may become snapshots of their own. */
   readonly snapshots: boolean
+  /** Snapshots are put in the order of their switches, so that both have the same number; their MIDI numbers follow. */
+  readonly ordered?: boolean
   /** Of the device that it is played on; by itself each preset's own. */
   readonly capacity?: DeviceCapacity
 }
@@ -73,13 +75,17 @@ export function* proposeLayout(job: LayoutJob, newId: () => string): Generator<n
       yield (k + value) / used.length
     }
   }
-  const laid = presets.map((p) => withBoard(p, boards))
+  const placed = presets.map((p) => withBoard(p, boards))
+  const laid = job.ordered
+    ? placed.map((p) => (boards.some((b) => b.preset === p.id) ? { ...p, preset: inSwitchOrder(p.preset) } : p))
+    : placed
   const after = planChanges(changes, laid, show.feet, capacity)
   if (!(after.cost < before.cost - 1e-6 || after.troubles < before.troubles))
     return { boards: [], snapshots: [], show: job.show, presets: job.presets, before, after: before, changes: [] }
   const said = [
     ...snapshots.map((s) => ({ where: `${s.times} ${s.times === 1 ? 'use' : 'uses'}`, words: `${s.name} becomes a snapshot of its own` })),
     ...movedFunctions(presets, boards, capacity),
+    ...renumbered(placed, laid),
     ...mendedCues(before, after),
   ]
   return { boards, snapshots, show, presets: laid, before, after, changes: said }
@@ -108,6 +114,32 @@ export function withCombination(preset: Preset, { snapshot, on, name }: OwnSnaps
   const copied = applyEdit(preset, { type: 'duplicateSnapshot', source: snapshot, snapshot: id, name })
   const last = applyEdit(copied, { type: 'moveSnapshot', snapshot: id, index: copied.snapshots.length - 1 })
   return Object.entries(on).reduce((now, [stage, is]) => applyEdit(now, { type: 'setOn', stage, on: is, snapshot: id }), last)
+}
+
+/** The preset with its snapshots in the order of the switches that load them; those without one come last. */
+export function inSwitchOrder(preset: Preset): Preset {
+  const place = (id: string): number => {
+    const places = (preset.board?.switches ?? []).flatMap((s) =>
+      s.page === 'snapshots' && s.press?.do === 'snapshot' && s.press.snapshot === id ? [100 * s.bank + s.index] : [],
+    )
+    return Math.min(10_000, ...places)
+  }
+  const order = [...preset.snapshots].sort((a, b) => place(a.id) - place(b.id))
+  return order.reduce(
+    (now, { id }, index) => (now.snapshots[index].id === id ? now : applyEdit(now, { type: 'moveSnapshot', snapshot: id, index })),
+    preset,
+  )
+}
+
+function renumbered(before: readonly ShownPreset[], after: readonly ShownPreset[]) {
+  return after.flatMap(({ id, preset }) => {
+    const old = before.find((p) => p.id === id)?.preset
+    if (!old || old === preset) return []
+    return preset.snapshots.flatMap((s, i) => {
+      const was = old.snapshots.findIndex((o) => o.id === s.id)
+      return was === i ? [] : [{ where: String(i + 1), words: `${s.name} is snapshot ${i + 1}, was ${was + 1}; so is its MIDI number` }]
+    })
+  })
 }
 
 export const withBoard = (shown: ShownPreset, boards: readonly ProposedBoard[]): ShownPreset => {

@@ -37,6 +37,7 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
   const { laying, find, cancel } = useLayout()
   const [params, setParams] = useSearchParams()
   const [snapshots, setSnapshots] = useState(true)
+  const [ordered, setOrdered] = useState(false)
   const [bank, setBank] = useState(0)
   const [problem, setProblem] = useState<string | null>(null)
   const [taken, setTaken] = useState<Taken | null>(null)
@@ -45,12 +46,12 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
   const shown = used.find((p) => p.id === params.get('board')) ?? used.at(0)
   const size = shown ? (capacity ?? capacityOf(shown.preset.device)) : null
   const fresh = laying.of !== null && laying.of.show === show && laying.of.order === order && laying.of.presets === presets
-  const proposal = fresh && laying.of?.snapshots === snapshots ? laying.proposal : null
+  const proposal = fresh && laying.of?.snapshots === snapshots && laying.of.ordered === ordered ? laying.proposal : null
   const locked = new Set(shown ? (show.locked[shown.id] ?? []) : [])
   const begin = () => {
     setProblem(null)
     setTaken(null)
-    find({ show, order, presets, locked: show.locked, snapshots, ...(capacity ? { capacity } : {}) })
+    find({ show, order, presets, locked: show.locked, snapshots, ordered, ...(capacity ? { capacity } : {}) })
   }
   const take = async ({ presets: after, show: next, boards }: LayoutProposal) => {
     setTaking(true)
@@ -145,6 +146,7 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
           </button>
         )}
         <Tick label="new snapshots allowed" on={snapshots} onChange={setSnapshots} />
+        <Tick label="number snapshots as their switches" on={ordered} onChange={setOrdered} />
       </div>
       {(problem ?? laying.problem) !== null && (
         <p role="alert" className="font-semibold">
