@@ -67,7 +67,7 @@ export function auditOf(plan: Plan, presets: readonly ShownPreset[], capacity?: 
           return of(
             'switch',
             `${own.id} ${gesture}`,
-            `${placeWords(own, gesture)}: ${own.label || functionLabel(preset, fn)}`,
+            `${own.label || functionLabel(preset, fn)}, at ${placeWords(own, gesture)}`,
             n,
             'one place of the board',
             ['snapshot', 'stages', 'source', 'pedals'].includes(fn.do),
