@@ -15,6 +15,7 @@ import { storePresets } from './storePresets'
 import { useLayout } from './useLayout'
 
 interface Props {
+  id: string
   show: Show
   order: string
   plan: Plan | null
@@ -25,6 +26,9 @@ interface Props {
   onSong: (item: number) => void
 }
 
+/** Layouts that were taken since the page was loaded, by show: they can be put back. */
+const takenOf = new Map<string, Taken>()
+
 interface Taken {
   readonly show: Show
   readonly before: readonly ShownPreset[]
@@ -32,7 +36,7 @@ interface Taken {
 }
 
 /** Presses of the night as the boards are, and a layout that needs fewer. */
-export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onStored, onSong }: Props) {
+export function LayoutPanel({ id, show, order, plan, presets, capacity, onShow, onStored, onSong }: Props) {
   const dispatch = useAppDispatch()
   const { laying, find, cancel } = useLayout()
   const [params, setParams] = useSearchParams()
@@ -40,7 +44,12 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
   const [ordered, setOrdered] = useState(false)
   const [bank, setBank] = useState(0)
   const [problem, setProblem] = useState<string | null>(null)
-  const [taken, setTaken] = useState<Taken | null>(null)
+  const [taken, setShownTaken] = useState<Taken | null>(() => takenOf.get(id) ?? null)
+  const setTaken = (next: Taken | null) => {
+    if (next) takenOf.set(id, next)
+    else takenOf.delete(id)
+    setShownTaken(next)
+  }
   const [taking, setTaking] = useState(false)
   const used = presets.filter((p) => plan?.changes.some((c) => c.change.wanted.preset === p.id))
   const shown = used.find((p) => p.id === params.get('board')) ?? used.at(0)
@@ -50,7 +59,6 @@ export function LayoutPanel({ show, order, plan, presets, capacity, onShow, onSt
   const locked = new Set(shown ? (show.locked[shown.id] ?? []) : [])
   const begin = () => {
     setProblem(null)
-    setTaken(null)
     find({ show, order, presets, locked: show.locked, snapshots, ordered, ...(capacity ? { capacity } : {}) })
   }
   const take = async ({ presets: after, show: next, boards }: LayoutProposal) => {

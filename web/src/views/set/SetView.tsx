@@ -310,6 +310,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
           <div className="min-h-0 flex-1 overflow-auto px-3.5 py-2">
             {panel === 'presses' && (
               <LayoutPanel
+                id={id}
                 show={show}
                 order={order.id}
                 plan={plan}

@@ -2,9 +2,9 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import { planPresses } from '@fulgor/core/plan'
 import { beatS, type Show } from '@fulgor/core/show'
-import { api, sentenceOf } from '../../api/api'
-import { fetchShow } from '../../state/fetched'
-import { useAppDispatch } from '../../state/store'
+import { useDeviceQuery } from '../../api/api'
+import { showSource } from '../../state/showSource'
+import { useKitDocument } from '../../state/useKitDocument'
 import { browserStorage } from '../../storage/storage'
 import { useShownPresets } from '../../show/useShownPresets'
 import type { DeviceCapacity } from '@fulgor/core/preset'
@@ -30,31 +30,15 @@ const LOOK: Record<Form, { paper: string; ink: string; mark: string; faint: stri
 /** On the stand: what sounds, what comes, what to press. Once it is open it needs no server. */
 export function StageView() {
   const { id = '' } = useParams()
-  const dispatch = useAppDispatch()
-  const [show, setShow] = useState<Show | null>(null)
-  const [capacity, setCapacity] = useState<DeviceCapacity | null>(null)
-  const [problem, setProblem] = useState<string | null>(null)
+  const { document: show, missing: problem } = useKitDocument(id, showSource, false)
+  const { data: device, isFetching } = useDeviceQuery(show?.device ?? '', { skip: show?.device == null })
+  const capacity = show?.device == null ? null : (device?.document.capacity ?? null)
+  const name = show?.name
   useEffect(() => {
-    let here = true
-    const open = async () => {
-      try {
-        const { document: found } = await fetchShow(dispatch, id)
-        const device = found.device === null ? null : await dispatch(api.endpoints.device.initiate(found.device, { subscribe: false }))
-        if (!here) return
-        setCapacity(device?.data?.document.capacity ?? null)
-        setShow(found)
-        document.title = `${found.name} on stage · Fulgor`
-      } catch (error) {
-        if (here) setProblem(sentenceOf(error))
-      }
-    }
-    void open()
-    return () => {
-      here = false
-    }
-  }, [dispatch, id])
+    if (name !== undefined) document.title = `${name} on stage · Fulgor`
+  }, [name])
   const { presets, whole } = useShownPresets(show)
-  if (problem !== null)
+  if (problem !== null && !show)
     return (
       <main className="p-6 text-[20px]">
         <p role="alert">{problem}</p>
@@ -63,7 +47,7 @@ export function StageView() {
         </Link>
       </main>
     )
-  if (!show || !whole) return <main className="p-6 text-[20px]">Opening the show …</main>
+  if (!show || !whole || (device === undefined && isFetching)) return <main className="p-6 text-[20px]">Opening the show …</main>
   return <Cues show={show} id={id} presets={presets} capacity={capacity} />
 }
 
