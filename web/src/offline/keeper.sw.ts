@@ -48,8 +48,8 @@ self.addEventListener('fetch', (event) => {
   if (way === 'page') event.respondWith(page(request))
   else if (way === 'file') event.respondWith(file(request))
   else if (way === 'answer') event.respondWith(caches.open(ANSWERS).then((cache) => answered(request, cache, ask, Date.now)))
-  else if (request.method === 'PUT' && /^\/api\/presets\/[^/]+$/.test(url.pathname)) {
-    // what is kept of a preset must not be older than what this page has stored
+  else if (request.method === 'PUT' && /^\/api\/(presets|shows)\/[^/]+$/.test(url.pathname)) {
+    // what is kept of a document must not be older than what this page has stored
     const stored = fetch(request)
     event.respondWith(stored)
     event.waitUntil(

@@ -12,6 +12,12 @@ describe('the keeper', () => {
     expect(at('/api/responses/ab12/file')).toBe('answer')
   })
 
+  it('keeps what a night on stage needs', () => {
+    for (const path of ['/api/shows', '/api/shows/salt', '/api/devices/rack', '/api/presets/demo']) expect(at(path)).toBe('answer')
+    expect(at('/stage/salt?night=evening', 'GET', 'navigate')).toBe('page')
+    expect(at('/api/shows/salt/versions')).toBe('pass')
+  })
+
   it('passes what changes something, what is searched, and what is elsewhere', () => {
     expect(at('/api/presets/demo', 'PUT')).toBe('pass')
     expect(at('/api/presets?search=storm')).toBe('pass')
