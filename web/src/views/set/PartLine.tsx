@@ -1,4 +1,4 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { memo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { PlannedChange, ShownPreset } from '@fulgor/core/plan'
 import { partName } from '@fulgor/core/preset'
 import { barBeat, clock, inOrder, lengthWords, moveStart, secondsOf, type Song, type SongPart } from '@fulgor/core/show'
@@ -19,8 +19,24 @@ interface Props {
   onKey: (event: KeyboardEvent, part: SongPart) => void
 }
 
-/** The line of a song: its parts, what sounds in them, presses, voice and pedals. */
-export function PartLine({ song, longest, changes, presets, chosen, onChoose, onChange, onKey }: Props) {
+const toldOf = (changes: readonly PlannedChange[]): string =>
+  changes.map((c) => `${c.change.part.id} ${c.presses} ${c.troubles.map((t) => t.words).join()}`).join('|')
+
+/**
+ * The line of a song: its parts, what sounds in them, presses, voice and pedals. Drawn anew only where something of it has changed: a night
+ * may hold hundreds of songs. What it calls must stay the same.
+ */
+export const PartLine = memo(
+  Line,
+  (a, b) =>
+    a.song === b.song &&
+    a.longest === b.longest &&
+    a.presets === b.presets &&
+    a.chosen === b.chosen &&
+    (a.changes === b.changes || toldOf(a.changes) === toldOf(b.changes)),
+)
+
+function Line({ song, longest, changes, presets, chosen, onChoose, onChange, onKey }: Props) {
   const line = useRef<HTMLDivElement>(null)
   const dragged = useRef<string | null>(null)
   const unit = drawnUnit(song)

@@ -114,6 +114,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
   )
   const changes = useMemo(() => bySong(plan), [plan])
   const longest = useMemo(() => Math.max(60, ...order.items.map((i) => drawn(show, i))) * 1.02, [show, order.items])
+  const places = useMemo(() => order.items.map((_, i) => String(i)), [order.items])
   const played = useMemo(() => playedSongs(show, order.id), [show, order.id])
   const panel: Panel = PANELS.find((p) => p === params.get('panel')) ?? 'presses'
   const at = Math.min(Number(params.get('at') ?? -1), order.items.length - 1)
@@ -249,7 +250,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
               if (over && active.id !== over.id) step(Number(active.id), Number(over.id))
             }}
           >
-            <SortableContext items={order.items.map((_, i) => String(i))} strategy={verticalListSortingStrategy}>
+            <SortableContext items={places} strategy={verticalListSortingStrategy}>
               {order.items.map((row, i) => {
                 const of = show.songs.find((s) => s.id === row.song)
                 return (

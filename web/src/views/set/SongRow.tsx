@@ -1,5 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable'
-import type { KeyboardEvent } from 'react'
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react'
 import { cleanTap, repeatsAt, type PlannedChange, type ShownPreset } from '@fulgor/core/plan'
 import { clock, inOrder, songSeconds, type Feet, type OrderItem, type Song, type SongPart } from '@fulgor/core/show'
 import { figure } from '../../ui/format'
@@ -27,11 +27,28 @@ interface Props {
 /** One song of the night on its line. */
 export function SongRow({ id, item, song, longest, feet, changes, presets, chosen, part, onChoose, onSong, onKey }: Props) {
   const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id })
-  const seconds = songSeconds(song)
-  const first = inOrder(song).find((p) => p.sound)?.sound
-  const preset = presets.find((p) => p.id === first?.preset)?.preset
-  const repeats = preset && first && song.tempo !== null ? repeatsAt(preset, first.snapshot, song.tempo) : null
-  const tap = song.tempo === null ? null : cleanTap(song.tempo, song.metre.beats * (4 / song.metre.unit), feet)
+  // the line is drawn anew only where it has changed: what it calls is the latest all the same
+  const latest = useRef({ onChoose, onSong, onKey })
+  useEffect(() => {
+    latest.current = { onChoose, onSong, onKey }
+  })
+  const hands = useMemo(
+    () => ({
+      onChoose: (of: string) => latest.current.onChoose(of),
+      onChange: (next: Song, key?: string) => latest.current.onSong(next, key),
+      onKey: (event: KeyboardEvent, of: SongPart) => latest.current.onKey(event, of),
+    }),
+    [],
+  )
+  const { seconds, repeats, tap } = useMemo(() => {
+    const first = inOrder(song).find((p) => p.sound)?.sound
+    const preset = presets.find((p) => p.id === first?.preset)?.preset
+    return {
+      seconds: songSeconds(song),
+      repeats: preset && first && song.tempo !== null ? repeatsAt(preset, first.snapshot, song.tempo) : null,
+      tap: song.tempo === null ? null : cleanTap(song.tempo, song.metre.beats * (4 / song.metre.unit), feet),
+    }
+  }, [song, presets, feet])
   const presses = pressesOf(changes)
   return (
     <div
@@ -73,16 +90,7 @@ export function SongRow({ id, item, song, longest, feet, changes, presets, chose
         <span className="block truncate">{repeats ? repeats.note : 'no delay'}</span>
         {tap && <span className="block truncate">tap {tap.words}</span>}
       </span>
-      <PartLine
-        song={song}
-        longest={longest}
-        changes={changes}
-        presets={presets}
-        chosen={chosen ? part : null}
-        onChoose={onChoose}
-        onChange={onSong}
-        onKey={onKey}
-      />
+      <PartLine song={song} longest={longest} changes={changes} presets={presets} chosen={chosen ? part : null} {...hands} />
       <b className="num pt-5 text-right text-[17px] font-semibold" aria-label={`${presses} presses`}>
         {presses}
       </b>
