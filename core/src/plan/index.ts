@@ -31,8 +31,10 @@ export {
   proposeLayout,
   withBoard,
   withOwnSnapshot,
+  withoutOwnSnapshot,
   type LayoutJob,
   type LayoutProposal,
+  type MadeSnapshot,
   type OwnSnapshot,
 } from './propose'
 export { auditOf, auditProposals, type Usage } from './audit'

@@ -11,7 +11,18 @@ import {
   type SwitchFunction,
 } from '@fulgor/core/preset'
 import { blankShow, blankSong, presetsOf, type Move, type Show, type SongPart } from '@fulgor/core/show'
-import { auditOf, auditProposals, changesOf, cleanTap, ownSnapshots, planPresses, proposeLayout, wayBetween, type ShownPreset } from '.'
+import {
+  auditOf,
+  auditProposals,
+  changesOf,
+  cleanTap,
+  ownSnapshots,
+  planPresses,
+  proposeLayout,
+  wayBetween,
+  withoutOwnSnapshot,
+  type ShownPreset,
+} from '.'
 
 const size = (switches: number, banks: number): DeviceCapacity => ({
   switches,
@@ -280,6 +291,13 @@ describe('the demo’s show', () => {
     // the show plays the new snapshot where it switched a stage before
     expect(JSON.stringify(proposal.show.songs)).not.toContain('"do":"stage"')
     expect(proposal.changes.some((c) => c.words.includes('becomes a snapshot of its own'))).toBe(true)
+  })
+
+  it('what a layout did to the songs is taken out of them, and nothing else', () => {
+    const { show: after, snapshots } = propose()
+    expect(snapshots.reduce(withoutOwnSnapshot, after)).toEqual(salt)
+    const edited = { ...after, songs: after.songs.map((s, i) => (i === 0 ? { ...s, key: 'F' } : s)) }
+    expect(snapshots.reduce(withoutOwnSnapshot, edited).songs[0].key).toBe('F')
   })
 
   it('numbers snapshots as their switches, where that is wished', () => {

@@ -26,7 +26,7 @@ export interface ProposedBoard {
 export interface LayoutProposal {
   readonly boards: readonly ProposedBoard[]
   /** Combinations that get a snapshot of their own. */
-  readonly snapshots: readonly OwnSnapshot[]
+  readonly snapshots: readonly MadeSnapshot[]
   /** Show and presets with all of it. */
   readonly show: Show
   readonly presets: readonly ShownPreset[]
@@ -93,14 +93,14 @@ export function* proposeLayout(job: LayoutJob, newId: () => string): Generator<n
 
 /** Combinations that cost more than a press each time become snapshots, as far as there is room. */
 function withOwn({ show, order, presets, capacity }: LayoutJob, before: Plan, newId: () => string) {
-  const snapshots: OwnSnapshot[] = []
+  const snapshots: MadeSnapshot[] = []
   let now: { show: Show; presets: readonly ShownPreset[] } = { show, presets }
   let plan = before
   for (;;) {
     const [own] = ownSnapshots(plan, now.presets, capacity)
     if ((own as OwnSnapshot | undefined) === undefined) return { ...now, snapshots }
     const id = newId()
-    snapshots.push(own)
+    snapshots.push({ ...own, id })
     now = {
       show: withOwnSnapshot(now.show, own, id),
       presets: now.presets.map((p) => (p.id === own.preset ? { ...p, preset: withCombination(p.preset, own, id) } : p)),
@@ -196,6 +196,11 @@ export interface OwnSnapshot {
   readonly songs: readonly string[]
 }
 
+/** One that was made of it. */
+export interface MadeSnapshot extends OwnSnapshot {
+  readonly id: string
+}
+
 /** Combinations at the start of parts that deserve a snapshot of their own, dearest first; none where the preset is full. */
 export function ownSnapshots(plan: Plan, presets: readonly ShownPreset[], capacity?: DeviceCapacity): OwnSnapshot[] {
   const found = new Map<string, OwnSnapshot>()
@@ -242,6 +247,26 @@ export function withOwnSnapshot(show: Show, own: OwnSnapshot, snapshot: string):
       })),
     show,
   )
+}
+
+/** The show with the parts that play such a snapshot as they were: the snapshot before, and its stages switched. */
+export function withoutOwnSnapshot(show: Show, { preset, snapshot, on, id }: MadeSnapshot): Show {
+  const switched = Object.entries(on).map(([stage, is]) => ({ do: 'stage' as const, stage, at: 0, on: is }))
+  return {
+    ...show,
+    songs: show.songs.map((song) =>
+      song.parts.some((p) => p.sound?.preset === preset && p.sound.snapshot === id)
+        ? {
+            ...song,
+            parts: song.parts.map((p) =>
+              p.sound?.preset === preset && p.sound.snapshot === id
+                ? { ...p, sound: { preset, snapshot }, moves: [...switched, ...p.moves] }
+                : p,
+            ),
+          }
+        : song,
+    ),
+  }
 }
 
 /** True where a stage is on in a snapshot as it is stored. */

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { placeWords, type LayoutProposal, type Plan, type ShownPreset } from '@fulgor/core/plan'
+import { placeWords, withoutOwnSnapshot, type LayoutProposal, type Plan, type ShownPreset } from '@fulgor/core/plan'
 import { capacityOf, EMPTY_BOARD, type DeviceCapacity } from '@fulgor/core/preset'
 import type { Show } from '@fulgor/core/show'
 import { useAppDispatch } from '../../state/store'
@@ -30,7 +30,7 @@ interface Props {
 const takenOf = new Map<string, Taken>()
 
 interface Taken {
-  readonly show: Show
+  readonly snapshots: LayoutProposal['snapshots']
   readonly before: readonly ShownPreset[]
   readonly after: readonly ShownPreset[]
 }
@@ -61,25 +61,26 @@ export function LayoutPanel({ id, show, order, plan, presets, capacity, onShow, 
     setProblem(null)
     find({ show, order, presets, locked: show.locked, snapshots, ordered, ...(capacity ? { capacity } : {}) })
   }
-  const take = async ({ presets: after, show: next, boards }: LayoutProposal) => {
+  const take = async ({ presets: after, show: next, boards, snapshots: made }: LayoutProposal) => {
     setTaking(true)
     const reason = await storePresets(dispatch, presets, after, `Layout for ${show.name}: ${boards.length} boards`)
     setTaking(false)
     setProblem(reason === null ? null : `Not taken: ${reason}`)
     if (reason === null) {
-      setTaken({ show, before: presets, after })
+      setTaken({ snapshots: made, before: presets, after })
       if (next !== show) onShow(next)
     }
     onStored()
   }
-  const putBack = async ({ show: old, before, after }: Taken) => {
+  const putBack = async ({ snapshots: made, before, after }: Taken) => {
     setTaking(true)
     const reason = await storePresets(dispatch, after, before, `Layout for ${show.name} put back`)
     setTaking(false)
     setProblem(reason === null ? null : `Not put back: ${reason}`)
     if (reason === null) {
       setTaken(null)
-      onShow(old)
+      // what was edited meanwhile stays
+      onShow(made.reduce(withoutOwnSnapshot, show))
     }
     onStored()
   }
