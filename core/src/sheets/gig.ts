@@ -1,5 +1,4 @@
-import { functionLabel } from '@fulgor/core/board'
-import { placeWords, type Plan, type PlannedChange, type ShownPreset } from '@fulgor/core/plan'
+import type { Plan, PlannedChange, ShownPreset } from '@fulgor/core/plan'
 import { capacityOf, findSnapshot, partName, type DeviceCapacity } from '@fulgor/core/preset'
 import {
   barBeat,
@@ -42,7 +41,6 @@ export interface GigSheet {
   readonly title: string
   readonly about: string
   readonly songs: readonly GigSong[]
-  readonly presses: number
 }
 
 /** What the sheets need to know of a night. */
@@ -121,7 +119,7 @@ export function gigSheet(night: Night): GigSheet {
       }),
     }
   })
-  return { title: `${show.name}, ${own.name}`, about: dayWords(own), songs, presses: plan.presses }
+  return { title: `${show.name}, ${own.name}`, about: dayWords(own), songs }
 }
 
 /** The running order as a table, one row a part, with a head. */
@@ -240,11 +238,3 @@ export function checkList(night: Night): SheetList {
     ],
   }
 }
-
-/** Words of a switch for a sheet: “3 Storm lead”. */
-export const switchWords = (preset: ShownPreset, capacity: DeviceCapacity): string[] =>
-  (preset.preset.board?.switches ?? []).flatMap((own) =>
-    own.page !== 'snapshots' || own.index >= capacity.switches || own.press === null
-      ? []
-      : [`${placeWords(own, 'press')} ${own.label || functionLabel(preset.preset, own.press)}`],
-  )

@@ -6,7 +6,6 @@ export {
   orderOf,
   pressWords,
   songAbout,
-  switchWords,
   type GigPart,
   type GigSheet,
   type GigSong,

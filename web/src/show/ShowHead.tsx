@@ -7,7 +7,7 @@ import { notified } from '../state/notices'
 import { useAppDispatch } from '../state/store'
 import type { KitDocument } from '../state/useKitDocument'
 import { Explain } from '../ui/Explain'
-import { WarningMark } from '../ui/marks'
+import { StoringProblem } from '../ui/StoringProblem'
 import { TextField } from '../ui/TextField'
 import { ShowMenu } from './ShowPick'
 
@@ -82,21 +82,7 @@ export function ShowHead({ id, to, term, show, editing, told, children }: Props)
         </button>
         {children}
       </span>
-      {standing.problem !== null && (
-        <p role="alert" className="basis-full py-1 font-semibold">
-          <WarningMark /> {standing.problem}{' '}
-          {standing.elsewhere && (
-            <>
-              <button type="button" className="act" onClick={() => settle(false)}>
-                Take what is stored
-              </button>{' '}
-              <button type="button" className="act" onClick={() => settle(true)}>
-                Store this over it
-              </button>
-            </>
-          )}
-        </p>
-      )}
+      <StoringProblem problem={standing.problem} elsewhere={standing.elsewhere} className="basis-full py-1" onSettle={settle} />
     </header>
   )
 }

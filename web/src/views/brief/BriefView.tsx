@@ -1,5 +1,5 @@
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { useMemo, useRef, type KeyboardEvent } from 'react'
+import { useSearchParams } from 'react-router'
 import { STARTS } from '@fulgor/core/begin'
 import type { ShownPreset } from '@fulgor/core/plan'
 import { findSnapshot } from '@fulgor/core/preset'
@@ -7,14 +7,12 @@ import { blankSound, MAX_SOUNDS, moved, soundFields, type NeededSound, type Show
 import { useGuitarsQuery, usePlacesQuery } from '../../api/api'
 import { ALL_OF_THEM } from '../../state/fetched'
 import { newId } from '../../state/ids'
-import { showSource } from '../../state/showSource'
-import { useKitDocument, type KitDocument } from '../../state/useKitDocument'
+import type { KitDocument } from '../../state/useKitDocument'
 import { ShowHead } from '../../show/ShowHead'
-import { ShowMenu, useShowId } from '../../show/ShowPick'
+import { ShowPage } from '../../show/ShowPage'
 import { useShownPresets } from '../../show/useShownPresets'
 import { figure } from '../../ui/format'
 import { Dot, WarningMark } from '../../ui/marks'
-import { Overlays } from '../../ui/Overlays'
 import { Progress } from '../../ui/Progress'
 import { TextField } from '../../ui/TextField'
 import { ListImport } from './ListImport'
@@ -22,44 +20,10 @@ import { SoundPanel } from './SoundPanel'
 
 /** The sounds that a show or session needs, and how far each of them is. */
 export function BriefView() {
-  const { id, none, problem } = useShowId('/brief')
-  if (id !== undefined) return <Opened key={id} id={id} />
   return (
-    <main className="p-4">
-      <h1 className="text-title">Brief</h1>
-      <p className="my-2 max-w-[520px] text-ink2">
-        {problem ?? (none ? 'No show yet: begin with the list of sounds that one needs.' : 'Opening …')}
-      </p>
-      <ShowMenu to="/brief" />
-    </main>
-  )
-}
-
-function Opened({ id }: { id: string }) {
-  const editing = useKitDocument(id, showSource)
-  const { document: show, missing } = editing
-  useEffect(() => {
-    document.title = show ? `${show.name}, Brief · Fulgor` : 'Brief · Fulgor'
-  }, [show])
-  if (missing !== null || !show)
-    return (
-      <main className="p-4">
-        {missing === null ? (
-          <p className="text-ink3">Opening …</p>
-        ) : (
-          <p role="alert">
-            <WarningMark /> {missing}{' '}
-            <Link className="act" to="/brief">
-              The shows that are there
-            </Link>
-          </p>
-        )}
-      </main>
-    )
-  return (
-    <Overlays>
-      <List id={id} show={show} editing={editing} />
-    </Overlays>
+    <ShowPage name="Brief" to="/brief" empty="No show yet: begin with the list of sounds that one needs.">
+      {(id, show, editing) => <List id={id} show={show} editing={editing} />}
+    </ShowPage>
   )
 }
 

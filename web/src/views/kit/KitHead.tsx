@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { WarningMark } from '../../ui/marks'
+import { StoringProblem } from '../../ui/StoringProblem'
 import { TextField } from '../../ui/TextField'
 import type { KitDocument } from '../../state/useKitDocument'
 
@@ -45,21 +46,7 @@ export function KitHead({ kind, name, most, editing, onName, children }: Props) 
           {children}
         </span>
       </div>
-      {standing.problem !== null && (
-        <p role="alert" className="my-1 font-semibold">
-          <WarningMark /> {standing.problem}{' '}
-          {standing.elsewhere && (
-            <>
-              <button type="button" className="act" onClick={() => settle(false)}>
-                Take what is stored
-              </button>{' '}
-              <button type="button" className="act" onClick={() => settle(true)}>
-                Store this over it
-              </button>
-            </>
-          )}
-        </p>
-      )}
+      <StoringProblem problem={standing.problem} elsewhere={standing.elsewhere} className="my-1" onSettle={settle} />
     </>
   )
 }

@@ -1,9 +1,9 @@
 import { memo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { PlannedChange, ShownPreset } from '@fulgor/core/plan'
 import { partName } from '@fulgor/core/preset'
-import { barBeat, clock, inOrder, lengthWords, moveStart, secondsOf, type Song, type SongPart } from '@fulgor/core/show'
+import { barBeat, clock, inOrder, lengthWords, moveStart, type Song, type SongPart } from '@fulgor/core/show'
 import { WarningMark } from '../../ui/marks'
-import { drawnUnit } from './scale'
+import { drawnUnit, LEAST } from './scale'
 import { pressesOf, shortTrouble, soundOf, troubleOf } from './planned'
 
 interface Props {
@@ -42,13 +42,12 @@ function Line({ song, longest, changes, presets, chosen, onChoose, onChange, onK
   const unit = drawnUnit(song)
   const share = (count: number) => `${(100 * count * unit) / longest}%`
   const parts = inOrder(song)
-  const least = song.counted === 'beats' ? 1 : 1
   const drag = (event: PointerEvent<HTMLElement>, part: SongPart) => {
     if (dragged.current !== part.id || !line.current) return
     const box = line.current.getBoundingClientRect()
     const count = ((event.clientX - box.left) / box.width) * (longest / unit)
-    const snap = event.shiftKey ? least : song.counted === 'beats' ? song.metre.beats : 1
-    onChange(moveStart(song, part.id, Math.round(count / snap) * snap, least), `border ${part.id}`)
+    const snap = event.shiftKey ? LEAST : song.counted === 'beats' ? song.metre.beats : 1
+    onChange(moveStart(song, part.id, Math.round(count / snap) * snap, LEAST), `border ${part.id}`)
   }
   return (
     <div ref={line} className="relative h-[66px]" role="group" aria-label={`Parts of ${song.name}`}>
@@ -182,10 +181,4 @@ function Line({ song, longest, changes, presets, chosen, onChoose, onChange, onK
       {parts.length === 0 && <span className="absolute top-6 text-[12px] text-ink2">No parts yet: add one in the panel.</span>}
     </div>
   )
-}
-
-/** “0:42”, where a tempo tells it. */
-export const placeS = (song: Song, count: number): string => {
-  const s = secondsOf(song, count)
-  return s === null ? '–' : clock(s)
 }

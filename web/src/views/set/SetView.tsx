@@ -1,11 +1,13 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useEffect, useMemo, type KeyboardEvent } from 'react'
+import { useMemo, type KeyboardEvent } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import {
   blankSong,
   clock,
   inOrder,
+  MAX_PARTS,
+  MAX_SONGS,
   moved,
   moveStart,
   nextPart,
@@ -25,15 +27,12 @@ import type { DeviceCapacity } from '@fulgor/core/preset'
 import type { ShownPreset } from '@fulgor/core/plan'
 import { useDeviceQuery } from '../../api/api'
 import { newId } from '../../state/ids'
-import { showSource } from '../../state/showSource'
-import { useKitDocument, type KitDocument } from '../../state/useKitDocument'
+import type { KitDocument } from '../../state/useKitDocument'
 import { renderers } from '../../threads/crews'
 import { useWish } from '../../background/useWish'
 import { ShowHead } from '../../show/ShowHead'
-import { ShowMenu, useShowId } from '../../show/ShowPick'
+import { ShowPage } from '../../show/ShowPage'
 import { useShownPresets } from '../../show/useShownPresets'
-import { WarningMark } from '../../ui/marks'
-import { Overlays } from '../../ui/Overlays'
 import { Segments } from '../../ui/Segments'
 import { TextField } from '../../ui/TextField'
 import { LayoutPanel } from './LayoutPanel'
@@ -42,51 +41,17 @@ import { NightPanel } from './NightPanel'
 import { OrderPick } from './OrderPick'
 import { PapersPanel } from './PapersPanel'
 import { bySong } from './planned'
-import { drawnSeconds, ticks } from './scale'
+import { drawnSeconds, LEAST, ticks } from './scale'
 import { ROW, SongRow } from './SongRow'
 import { SongPanel } from './SongPanel'
 import { UsagePanel } from './UsagePanel'
 
 /** The songs of a night, what the feet do in them, and what would make it less. */
 export function SetView() {
-  const { id, none, problem } = useShowId('/set')
-  if (id !== undefined) return <Opened key={id} id={id} />
   return (
-    <main className="p-4">
-      <h1 className="text-title">Set</h1>
-      <p className="my-2 max-w-[520px] text-ink2">
-        {problem ?? (none ? 'No show yet: the songs of a night, what sounds in them and what your feet do, on one page.' : 'Opening …')}
-      </p>
-      <ShowMenu to="/set" />
-    </main>
-  )
-}
-
-function Opened({ id }: { id: string }) {
-  const editing = useKitDocument(id, showSource)
-  const { document: show, missing } = editing
-  useEffect(() => {
-    document.title = show ? `${show.name}, Set · Fulgor` : 'Set · Fulgor'
-  }, [show])
-  if (missing !== null || !show)
-    return (
-      <main className="p-4">
-        {missing === null ? (
-          <p className="text-ink3">Opening …</p>
-        ) : (
-          <p role="alert">
-            <WarningMark /> {missing}{' '}
-            <Link className="act" to="/set">
-              The shows that are there
-            </Link>
-          </p>
-        )}
-      </main>
-    )
-  return (
-    <Overlays>
-      <Plan id={id} show={show} editing={editing} />
-    </Overlays>
+    <ShowPage name="Set" to="/set" empty="No show yet: the songs of a night, what sounds in them and what your feet do, on one page.">
+      {(id, show, editing) => <Plan id={id} show={show} editing={editing} />}
+    </ShowPage>
   )
 }
 
@@ -146,8 +111,9 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
     go({ at: String(to) })
     requestAnimationFrame(() => document.getElementById(`song-${to}`)?.focus())
   }
-  const addSong = (name: string) => {
+  const addSong = (name: string): string | null => {
     const known = show.songs.find((s) => s.name.toLowerCase() === name.toLowerCase())
+    if (order.items.length >= MAX_SONGS || (!known && show.songs.length >= MAX_SONGS)) return `A show holds at most ${MAX_SONGS} songs.`
     const made = known ?? blankSong(newId(), name)
     const items = [...order.items, { song: made.id, cue: String(order.items.length + 1), gap: order.items.length === 0 ? 0 : 30 }]
     change({
@@ -156,6 +122,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
       orders: show.orders.map((o) => (o.id === order.id ? { ...o, items } : o)),
     })
     go({ at: String(items.length - 1), part: null, panel: 'song' })
+    return null
   }
   const onKey = (event: KeyboardEvent, index: number, of: Song, focused: SongPart | null) => {
     if (event.ctrlKey || event.metaKey) return
@@ -169,13 +136,12 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
       focus(`part-${next.id}`)
       return true
     }
-    const least = 1
     const bar = of.counted === 'beats' ? of.metre.beats : 5
     let done = true
     if (event.key === 'ArrowRight' && event.altKey && focused)
-      putSong(moveStart(of, focused.id, focused.at + (event.shiftKey ? least : bar), least), `border ${focused.id}`)
+      putSong(moveStart(of, focused.id, focused.at + (event.shiftKey ? LEAST : bar), LEAST), `border ${focused.id}`)
     else if (event.key === 'ArrowLeft' && event.altKey && focused)
-      putSong(moveStart(of, focused.id, focused.at - (event.shiftKey ? least : bar), least), `border ${focused.id}`)
+      putSong(moveStart(of, focused.id, focused.at - (event.shiftKey ? LEAST : bar), LEAST), `border ${focused.id}`)
     else if (event.key === 'ArrowRight') done = to(k + 1)
     else if (event.key === 'ArrowLeft') {
       if (k > 0) done = to(k - 1)
@@ -190,7 +156,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
         focus(`song-${other}`)
       }
     } else if (event.key === 's' && focused) putSong(withPart(of, focused.id, (p) => ({ ...p, sung: !p.sung })))
-    else if (event.key === 'n') {
+    else if (event.key === 'n' && of.parts.length < MAX_PARTS) {
       const made = newId()
       putSong({ ...of, parts: [...of.parts, nextPart(of, made, `Part ${of.parts.length + 1}`)] })
       choose(index, made)
@@ -282,8 +248,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
               maxLength={songFields.name.most}
               className="field w-[220px]"
               onCommit={(text) => {
-                if (text.trim() !== '') addSong(text.trim())
-                return null
+                return text.trim() === '' ? null : addSong(text.trim())
               }}
             />
             <span className="text-[11.5px] text-ink2">type a name and press Enter to add a song</span>

@@ -1,10 +1,12 @@
 import { quantity } from '@fulgor/core/catalogue'
-import type { PlannedChange, ShownPreset } from '@fulgor/core/plan'
+import { pedalClashes, type PlannedChange, type ShownPreset } from '@fulgor/core/plan'
 import { TEMPO_RANGE } from '@fulgor/core/recording'
 import {
   barBeat,
   clock,
   inOrder,
+  MAX_MOVES,
+  MAX_PARTS,
   itemFields,
   lengthWords,
   metreFields,
@@ -162,7 +164,7 @@ export function SongPanel(props: Props) {
         />
       </Line>
       <div className="flex flex-wrap gap-x-4 border-t border-rule py-1">
-        <button type="button" className="act" onClick={add}>
+        <button type="button" className="act" disabled={song.parts.length >= MAX_PARTS} onClick={add}>
           Add a part
         </button>
         <button type="button" className="act font-normal" onClick={onTakeOut}>
@@ -299,6 +301,11 @@ function PartFields(props: Omit<Props, 'part'> & { part: SongPart }) {
           Delete
         </button>
       </div>
+      {pedalClashes(part).length > 0 && (
+        <p className="border-t border-rule py-0.5 font-semibold">
+          <WarningMark /> two pedals move at once: both feet
+        </p>
+      )}
       <Feet changes={changes} />
     </section>
   )
@@ -359,6 +366,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
       part.moves.map((m, k) => (k === i ? move : m)),
       key,
     )
+  const full = part.moves.length >= MAX_MOVES
   const stages = preset ? partsOf(preset.chain).filter((s) => s.model !== 'lane') : []
   const controls = (preset?.controls ?? []).filter((c) => c.kind === 'pedal' || c.kind === 'knob')
   const at = (m: Move, i: number) => (
@@ -441,7 +449,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
         <button
           type="button"
           className="act font-normal"
-          disabled={stages.length === 0}
+          disabled={stages.length === 0 || full}
           onClick={() => onMoves([...part.moves, { do: 'stage', stage: stages[0].id, at: 0, on: true }])}
         >
           Switch a stage
@@ -449,7 +457,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
         <button
           type="button"
           className="act font-normal"
-          disabled={controls.length === 0}
+          disabled={controls.length === 0 || full}
           title={controls.length === 0 ? 'The preset has no pedal; add one in Controls' : undefined}
           onClick={() =>
             onMoves([...part.moves, { do: 'pedal', control: controls[0].id, at: 0, length: Math.max(1, part.length / 2), from: 0, to: 1 }])
@@ -457,7 +465,7 @@ function Moves(props: { song: Song; part: SongPart; preset: Preset | null; onMov
         >
           Move a pedal
         </button>
-        <button type="button" className="act font-normal" onClick={() => onMoves([...part.moves, { do: 'tap', at: 0 }])}>
+        <button type="button" className="act font-normal" disabled={full} onClick={() => onMoves([...part.moves, { do: 'tap', at: 0 }])}>
           Tap
         </button>
       </div>

@@ -1,5 +1,7 @@
 import { songEnd, songSeconds, type Song } from '@fulgor/core/show'
 
+/** Shortest part that a drag or a key leaves: a beat, or a second. */
+export const LEAST = 1
 /** bpm at which a song without a tempo is drawn. */
 const DRAWN_AT = 120
 

@@ -10,7 +10,7 @@ import { useShownPresets } from '../../show/useShownPresets'
 import type { DeviceCapacity } from '@fulgor/core/preset'
 import { cuesOf, type Cue } from './cues'
 import { StageTuner } from './StageTuner'
-import { useAwake } from './useHeld'
+import { useAwake } from './useAwake'
 import { useStageMidi } from './useStageMidi'
 
 const FORMS = ['dark', 'red', 'day'] as const
@@ -259,7 +259,7 @@ function HoldButton({ label, onHeld }: { label: string; onHeld: () => void }) {
   return (
     <button
       type="button"
-      title={`Hold to act`}
+      title="Hold to act"
       aria-label={`${label}: hold`}
       className={`min-h-[44px] px-2 text-[min(2.6vw,18px)] whitespace-nowrap ${down ? 'underline' : ''}`}
       onPointerDown={() => {
