@@ -58,10 +58,16 @@ test('2. parts are moved by mouse and keys, typed, sung, undone and kept over a 
   if (!box) throw new Error('no border')
   await page.mouse.move(box.x + 5, box.y + 20)
   await page.mouse.down()
-  await page.mouse.move(box.x + 65, box.y + 20, { steps: 6 })
-  await page.mouse.up()
   const begins = page.getByRole('textbox', { name: 'Where the part begins' })
+  await expect(begins).toHaveValue('17.1')
+  await page.mouse.move(box.x + 35, box.y + 20, { steps: 3 })
   await expect(begins).not.toHaveValue('17.1')
+  const onTheWay = await begins.inputValue()
+  // however long the hand waits, a drag is one step
+  await page.waitForTimeout(1500)
+  await page.mouse.move(box.x + 95, box.y + 20, { steps: 3 })
+  await expect(begins).not.toHaveValue(onTheWay)
+  await page.mouse.up()
   await page.getByRole('button', { name: 'Undo', exact: true }).click()
   await expect(begins).toHaveValue('17.1')
 

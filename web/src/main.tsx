@@ -4,6 +4,7 @@ import { Provider } from 'react-redux'
 import { createBrowserRouter } from 'react-router'
 import { RouterProvider } from 'react-router/dom'
 import { fetchViews, routes } from './app/routes'
+import { handClock } from './state/handClock'
 import { store } from './state/store'
 import { keepForBadDays } from './offline/register'
 import { applyTheme, followSystem, storedTheme } from './theme/theme'
@@ -12,6 +13,7 @@ import './theme/app.css'
 applyTheme(storedTheme(), false)
 followSystem()
 keepForBadDays()
+handClock.watch(window)
 const root = document.getElementById('root')
 if (!root) throw new Error('index.html has no #root.')
 

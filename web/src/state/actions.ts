@@ -1,5 +1,6 @@
 import { landing, MAX_SNAPSHOTS, type Edit, type Preset } from '@fulgor/core/preset'
 import { edited, stageChosen } from './editor'
+import { handClock } from './handClock'
 import { notified } from './notices'
 import { placeFor } from './placing'
 import { newId } from './ids'
@@ -14,7 +15,7 @@ export const edit =
   (change: Edit): Thunk =>
   (dispatch) => {
     try {
-      dispatch(edited({ edit: change, at: performance.now() }))
+      dispatch(edited({ edit: change, at: handClock.now() }))
     } catch (error) {
       if (!(error instanceof RangeError)) throw error
       dispatch(notified({ kind: 'warning', text: error.message }))

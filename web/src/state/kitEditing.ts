@@ -1,6 +1,7 @@
 import type { Stored, UpdateAnswer, UpdateRequest } from '@fulgor/core/api'
 import { isAway, sentenceOf } from '../api/api'
 import { browserStorage } from '../storage/storage'
+import { handClock } from './handClock'
 
 /** Where a thing of the Kit stands with the server. */
 export interface Standing {
@@ -22,7 +23,7 @@ export interface KitSource<T> {
 
 const WAIT_MS = 500
 const RETRY_MS = 4_000
-/** ms within which edits of the same key are one step of undo. */
+/** ms within which edits of the same key are one step of undo; a drag is always one. */
 const JOIN_MS = 1_200
 const MOST_STEPS = 200
 
@@ -101,9 +102,9 @@ export class KitEditing<T> {
 
   change(next: T, key: string): void {
     if (this.present === null || next === this.present) return
-    const joins = key !== '' && key === this.lastKey && performance.now() - this.lastAt < JOIN_MS
+    const joins = key !== '' && key === this.lastKey && handClock.now() - this.lastAt < JOIN_MS
     this.lastKey = key
-    this.lastAt = performance.now()
+    this.lastAt = handClock.now()
     if (!joins) this.past = [...this.past, this.present].slice(-MOST_STEPS)
     this.future = []
     this.put(next)
