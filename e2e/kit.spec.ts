@@ -298,11 +298,33 @@ test('a device of the Kit is shared by presets: what is changed there is told an
   await page.getByRole('link', { name: 'Change it in the Kit' }).click()
   await page.getByRole('textbox', { name: 'Number of switches' }).fill('6')
   await page.keyboard.press('Enter')
+  await page.getByRole('checkbox', { name: 'two beside each other at once' }).check()
+  await page.getByRole('textbox', { name: 'Processing of one stage, delays' }).fill('70')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'Processing of one stage, delays' })).toHaveValue(/^70/)
   await expect(page.locator('[data-sync=saved]')).toBeVisible()
   await expect(page.getByRole('link', { name: 'Harbour clean' })).toBeVisible()
   await page.goto(`${app.url}/controls/demo-harbour-clean/board`)
   await page.getByRole('button', { name: 'Take it' }).click()
   await expect(page.getByRole('group', { name: 'Device' })).toContainText('6switches')
+
+  // two switches at once lead to the other page; one of them alone does not
+  await page.getByText('arrange it', { exact: true }).click()
+  await page.locator('[data-switch="0"]').click()
+  await page.getByRole('button', { name: 'Press with the next does' }).click()
+  await page.getByRole('option', { name: 'Other page' }).click()
+  await expect(page.locator('[data-switch="0"]')).toContainText('with 2: Page')
+  await page.getByText('play it', { exact: true }).click()
+  const board = page.getByRole('group', { name: /^Board, / })
+  await page.keyboard.press('a', { delay: 120 })
+  await expect(board).toHaveAccessibleName(/page of snapshots/)
+  // both in one task: a test that is slow between two keys would make two presses of them
+  await page.evaluate(() => {
+    for (const type of ['keydown', 'keyup'])
+      for (const key of ['a', 's']) document.body.dispatchEvent(new KeyboardEvent(type, { key, bubbles: true, cancelable: true }))
+  })
+  await expect(board).toHaveAccessibleName(/page of singles/)
+
   // a preset from elsewhere brings its own
   await page.goto(`${app.url}/controls/demo-tide-wall/board`)
   await page.getByRole('button', { name: 'Lay it into the Kit' }).click()

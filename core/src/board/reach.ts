@@ -25,9 +25,32 @@ export interface Reach {
   readonly functions: readonly Reached[]
 }
 
-/** The gestures of a switch that the device knows. */
-export const usableFunctions = (own: BoardSwitch, { hold, double }: DeviceCapacity): { gesture: Gesture; fn: SwitchFunction }[] =>
-  functionsOf(own).filter(({ gesture }) => gesture === 'press' || (gesture === 'hold' ? hold : double))
+/** Switches of a row of the board: more than six stand in two rows. */
+export const columnsOf = (switches: number): number => (switches > 6 ? Math.ceil(switches / 2) : switches)
+
+/** The switch beside this one, to the right in its row; null at its end. */
+export const nextInRow = (index: number, switches: number): number | null =>
+  index + 1 < switches && (index + 1) % columnsOf(switches) !== 0 ? index + 1 : null
+
+/** Whether the device knows a gesture of a switch. */
+export function isUsable(
+  gesture: Gesture,
+  { index }: Pick<BoardPlace, 'index'>,
+  { switches, hold, double, both }: DeviceCapacity,
+): boolean {
+  const known = { press: true, hold, double, both: both === true && nextInRow(index, switches) !== null }
+  return known[gesture]
+}
+
+/** What the foot does with a switch: “3”, “hold 3”, “twice 3”, “3 + 4”. */
+export function footWords(gesture: Gesture, { index }: Pick<BoardPlace, 'index'>): string {
+  const number = index + 1
+  return { press: `${number}`, hold: `hold ${number}`, double: `twice ${number}`, both: `${number} + ${number + 1}` }[gesture]
+}
+
+/** What a switch does by the gestures that the device knows. */
+export const usableFunctions = (own: BoardSwitch, capacity: DeviceCapacity): { gesture: Gesture; fn: SwitchFunction }[] =>
+  functionsOf(own).filter(({ gesture }) => isUsable(gesture, own, capacity))
 
 /** Where a page or bank switch leads from a face; the banks go round. */
 export function faceAfter(face: Omit<BoardPlace, 'index'>, fn: SwitchFunction, banks: number): Omit<BoardPlace, 'index'> | null {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { modelOf, type Family } from '@fulgor/core/catalogue'
 import { demoPresets } from '@fulgor/core/demo'
 import {
   applyEdit,
@@ -7,6 +8,7 @@ import {
   DEFAULT_SCALE,
   capacityOf,
   LINEAR,
+  stagesOf,
   type BoardSwitch,
   type Control,
   type DeviceCapacity,
@@ -64,6 +66,16 @@ describe('what the device holds', () => {
     // the second use of a pedal takes no jack of its own
     const two = edited(sized({ pedals: 1 }), onBoard({ index: 4, press: { do: 'pedals', controls: ['pedal1', 'pedal2'] } }))
     expect(found(two, 'device-capacity')).toEqual([])
+  })
+
+  it('more processing than the device has, as far as it is told', () => {
+    const load = (processing: { family: Family; percent: number }[]) =>
+      found(edited(sized({ processing })), 'device-capacity').map((f) => f.figure)
+    const counted = stagesOf(demoPresets[0].preset.chain).filter((s) => modelOf(s.model).family === 'delay').length
+    expect(counted).toBeGreaterThan(0)
+    expect(load([{ family: 'delay', percent: 100 / counted }])).toEqual([])
+    const [figure] = load([{ family: 'delay', percent: 101 / counted }])
+    expect(figure).toMatch(/^The stages take 101 % \(\d+ stages not counted\) of Box’s processing\.$/)
   })
 
   it('switches, banks and gestures; what has no room moves to a free switch', () => {

@@ -1,17 +1,23 @@
+import { modelOf } from '@fulgor/core/catalogue'
 import { restingSources, usableFunctions } from '@fulgor/core/board'
 import {
   capacityOf,
   deviceOf,
   functionsOf,
   hasRoom,
+  processingOf,
+  stagesOf,
   type BoardSwitch,
   type DeviceCapacity,
   type Edit,
+  type Gesture,
   type Preset,
 } from '@fulgor/core/preset'
 import { count } from './control'
 import type { Check, Finding } from './finding'
 import { freePlace, pagesFrom, placeWords } from './freeSwitch'
+
+const GESTURE_WORDS: Record<Gesture, string> = { press: 'a press', hold: 'hold', double: 'a double press', both: 'two at once' }
 
 /** More of something than the player's device holds. */
 export const deviceCapacity: Check = {
@@ -49,9 +55,21 @@ export const deviceCapacity: Check = {
         `The preset has ${count(preset.snapshots.length, 'snapshot')}; ${device} holds ${capacity.snapshots}.`,
         'The last of them need a preset of their own.',
       )
+    const over = processingOver(preset, capacity)
+    if (over) tell(`${over.words} ${device}’s processing.`, 'It will not load there whole: the last stage is refused or bypassed.')
     for (const own of preset.board?.switches ?? []) found.push(...ofSwitch(preset, own, capacity, device))
     return found
   },
+}
+
+/** What the stages take of the device's processing, where that is more than all of it; families that nobody has told do not count. */
+function processingOver({ chain }: Preset, capacity: DeviceCapacity): { readonly words: string } | null {
+  const costs = stagesOf(chain).map((s) => processingOf(capacity, modelOf(s.model).family))
+  const sum = costs.reduce<number>((all, cost) => all + (cost ?? 0), 0)
+  const unknown = costs.filter((cost) => cost === null).length
+  if (sum <= 100) return null
+  const rest = unknown === 0 ? '' : ` (${count(unknown, 'stage')} not counted)`
+  return { words: `The stages take ${Math.round(10 * sum) / 10} %${rest} of` }
 }
 
 function ofSwitch(preset: Preset, own: BoardSwitch, capacity: DeviceCapacity, device: string): Finding[] {
@@ -78,7 +96,7 @@ function ofSwitch(preset: Preset, own: BoardSwitch, capacity: DeviceCapacity, de
       rule: deviceCapacity.id,
       severity: 'warning',
       where: [],
-      figure: `${placeWords(own)}, has something on ${gesture === 'hold' ? 'hold' : 'a double press'}; ${device} knows none.`,
+      figure: `${placeWords(own)}, has something on ${GESTURE_WORDS[gesture]}; ${device} knows none.`,
       reason: 'It can never be called.',
       mends: [
         { label: 'Take it off', edits: [{ type: 'changeSwitch', id: own.id, change: { [gesture]: null } }] },

@@ -1,7 +1,14 @@
 import { effectOf } from '@fulgor/core/board'
-import { capacityOf, EMPTY_BOARD, functionsOf, hasRoom, type Control, type Preset } from '@fulgor/core/preset'
+import { capacityOf, EMPTY_BOARD, functionsOf, hasRoom, type Control, type Gesture, type Preset } from '@fulgor/core/preset'
 import { onFreeSwitch, placeWords } from './freeSwitch'
 import type { Check, Finding } from './finding'
+
+const IS_DONE: Record<Gesture, string> = {
+  press: 'pressed',
+  hold: 'held',
+  double: 'pressed twice',
+  both: 'pressed with the next one',
+}
 
 const onBoard = (preset: Preset, id: string): boolean =>
   (preset.board ?? EMPTY_BOARD).switches.some((own) => functionsOf(own).some(({ fn }) => fn.do === 'source' && fn.control === id))
@@ -44,7 +51,7 @@ export const idleControl: Check = {
         .filter(({ fn }) => preset.snapshots.every((s) => effectOf(preset, fn, s.id).idle))
         .map(({ gesture }) =>
           note(
-            `${placeWords(own)}, does nothing in any snapshot when it is ${gesture === 'press' ? 'pressed' : gesture === 'hold' ? 'held' : 'pressed twice'}.`,
+            `${placeWords(own)}, does nothing in any snapshot when it is ${IS_DONE[gesture]}.`,
             'What it moves is live in none of them.',
             [{ label: 'Take it off the switch', edits: [{ type: 'changeSwitch', id: own.id, change: { [gesture]: null } }] }],
           ),

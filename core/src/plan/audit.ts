@@ -1,6 +1,6 @@
 import { functionLabel, usableFunctions } from '@fulgor/core/board'
 import { modelOf } from '@fulgor/core/catalogue'
-import { capacityOf, EMPTY_BOARD, hasRoom, partName, resolveStage, stagesOf, type DeviceCapacity } from '@fulgor/core/preset'
+import { capacityOf, EMPTY_BOARD, hasRoom, partName, processingOf, resolveStage, stagesOf, type DeviceCapacity } from '@fulgor/core/preset'
 import { placeWords } from './layout'
 import type { OwnSnapshot } from './propose'
 import { isOnIn } from './propose'
@@ -50,7 +50,9 @@ export function auditOf(plan: Plan, presets: readonly ShownPreset[], capacity?: 
       .map((stage) => {
         const n = sounds.filter((w) => w.on[stage.id] ?? isOnIn(preset, stage.id, w.snapshot)).length
         const moved = (preset.controls ?? []).some((c) => c.targets.some((t) => t.stage === stage.id && t.param === 'on'))
-        return of('stage', stage.id, partName(preset, stage.id), moved ? Math.max(n, 1) : n, 'one stage of the chain')
+        const percent = processingOf(size, modelOf(stage.model).family)
+        const costs = percent === null ? 'one stage of the chain' : `one stage, ${percent} % of the processing`
+        return of('stage', stage.id, partName(preset, stage.id), moved ? Math.max(n, 1) : n, costs)
       })
     const sources = (preset.controls ?? []).map((c) => {
       const n = moves.filter((m) => m.do === 'pedal' && m.control === c.id).length
@@ -104,7 +106,7 @@ export function auditProposals(usage: readonly Usage[], own: readonly OwnSnapsho
           ...(freeSwitch ? [`Free ${freeSwitch.name} (${times(0)}) for ${o.name}: ${o.times} ${o.times === 1 ? 'use' : 'uses'}.`] : []),
         ]),
       ...(freeSnapshot ? [`${freeSnapshot.name} of ${preset.name} is never played: its snapshot and its switch are free.`] : []),
-      ...idle('stage').map((u) => `${u.name} of ${preset.name} is never on: it takes a place in the chain for nothing.`),
+      ...idle('stage').map((u) => `${u.name} of ${preset.name} is never on: ${u.costs} for nothing.`),
       ...idle('source').map((u) => `Nothing moves ${u.name} of ${preset.name}: ${u.costs}.`),
     ]
   })

@@ -1,7 +1,6 @@
 export { changesOf, movingAt, pedalClashes, type Change, type Wanted } from './changes'
 export {
   cleanTap,
-  columnsOf,
   GESTURE_WEIGHT,
   planChanges,
   planPresses,

@@ -1,4 +1,4 @@
-import { usableFunctions } from '@fulgor/core/board'
+import { columnsOf, footWords, usableFunctions } from '@fulgor/core/board'
 import {
   capacityOf,
   createSwitch,
@@ -13,7 +13,7 @@ import {
   type SwitchFunction,
 } from '@fulgor/core/preset'
 import type { Change } from './changes'
-import { columnsOf, GESTURE_WEIGHT, SUNG_WEIGHT, WAY_WEIGHT, wayBetween, type ShownPreset } from './presses'
+import { GESTURE_WEIGHT, SUNG_WEIGHT, WAY_WEIGHT, wayBetween, type ShownPreset } from './presses'
 
 /** A change that has less time than this weighs more, s and times (common practice, no source). */
 const TIGHT_S = 2
@@ -136,7 +136,7 @@ export function layoutProblem(
   const board = preset.board ?? EMPTY_BOARD
   for (const own of board.switches)
     if (own.page === 'snapshots' && hasRoom(capacity, own))
-      for (const { fn } of usableFunctions(own, capacity)) if (fn.do !== 'bank') numberOf(fn)
+      for (const { gesture, fn } of usableFunctions(own, capacity)) if (fn.do !== 'bank' && gesture !== 'both') numberOf(fn)
   const perFace = capacity.switches * (capacity.hold ? 2 : 1)
   const banks = functions.length <= perFace ? 1 : capacity.banks
   const slots = Array.from({ length: banks }, (_, bank) =>
@@ -431,10 +431,13 @@ export function boardOfLayout(
     if (fn === EMPTY || kept.some((k) => k.page === 'snapshots' && k.bank === bank && k.index === index)) return
     const key = `${bank} ${index}`
     const old = before.switches.find((k) => k.page === 'snapshots' && k.bank === bank && k.index === index)
-    const own = made.get(key) ?? { ...createSwitch(newId(), place), midi: old?.midi ?? null }
+    const own = made.get(key) ?? { ...createSwitch(newId(), place), midi: old?.midi ?? null, both: old?.both ?? null }
     const does: SwitchFunction = fn >= 0 ? functions[fn] : { do: 'bank', by: fn === NEXT ? 1 : -1 }
     made.set(key, { ...own, [gesture]: does })
   })
+  // what two switches do at once stays where it is
+  const pairs = before.switches.filter((s) => s.both && !kept.includes(s) && !made.has(`${s.bank} ${s.index}`))
+  for (const own of pairs) made.set(`${own.bank} ${own.index}`, { ...createSwitch(newId(), own), midi: own.midi, both: own.both })
   return { ...before, start: 'snapshots', switches: [...made.values(), ...kept] }
 }
 
@@ -448,4 +451,4 @@ export function standsAt(board: Board, fn: SwitchFunction, capacity: DeviceCapac
 }
 
 export const placeWords = ({ page, bank, index }: Pick<BoardSwitch, 'page' | 'bank' | 'index'>, gesture: Gesture): string =>
-  `${page === 'singles' ? 'page of single switches: ' : bank > 0 ? `bank ${bank + 1}: ` : ''}${gesture === 'press' ? '' : `${gesture} `}${index + 1}`
+  `${page === 'singles' ? 'page of single switches: ' : bank > 0 ? `bank ${bank + 1}: ` : ''}${footWords(gesture, { index })}`

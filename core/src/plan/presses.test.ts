@@ -29,6 +29,7 @@ const size = (switches: number, banks: number): DeviceCapacity => ({
   banks,
   hold: true,
   double: true,
+  both: true,
   pedals: 2,
   sources: 8,
   assignments: 8,
@@ -49,17 +50,17 @@ const FUNCTIONS: Record<string, SwitchFunction> = {
 const functionOf = (letter: string): SwitchFunction | null =>
   letter === '.' ? null : (FUNCTIONS[letter] ?? { do: 'snapshot', snapshot: letter })
 
-/** Faces as words: `ab+ cd+ | xp.` are two banks of snapshots and one of single switches; `a/t` is t behind a, held; `a//t` pressed twice. */
+/** Faces as words: `ab+ cd+ | xp.` are two banks of snapshots and one of single switches; `a/t` is t behind a, held; `a//t` pressed twice, `a&t` with the next one. */
 function preset(faces: string): Preset {
   const switches: BoardSwitch[] = faces.split('|').flatMap((page, pages) =>
     page
       .trim()
       .split(/\s+/)
       .flatMap((face, bank) =>
-        [...face.matchAll(/([^/])(?:(\/\/?)([^/]))?/g)].map((m, index) => ({
+        [...face.matchAll(/([^/&])(?:(\/\/?|&)([^/&]))?/g)].map((m, index) => ({
           ...createSwitch(`${pages}${bank}${index}`, { page: pages === 0 ? 'snapshots' : 'singles', bank, index }),
           press: functionOf(m[1]),
-          ...(m[2] === undefined ? {} : { [m[2] === '/' ? 'hold' : 'double']: functionOf(m[3]) }),
+          ...(m[2] === undefined ? {} : { [m[2] === '/' ? 'hold' : m[2] === '&' ? 'both' : 'double']: functionOf(m[3]) }),
         })),
       ),
   )
@@ -126,6 +127,11 @@ describe('presses, counted by hand', () => {
     ['a hold is one press', 'a/bc', 'ab', 2, 1, [0, 1]],
     ['a double press is two', 'a//bc', 'ab', 2, 1, [0, 2]],
     ['one further off is better than a double one', 'a//bcb', 'ab', 3, 1, [0, 1]],
+    ['two at once are one press of one foot', 'a&bc', 'ab', 2, 1, [0, 1]],
+    ['the last of a row has none beside it', 'ac&b', 'ab', 2, 1, [0, 0]],
+    ['the far row has pairs of its own', 'a...b&c...', 'ac', 8, 1, [0, 1]],
+    ['none goes from the near row into the far one', 'a..b&c....', 'ac', 8, 1, [0, 0]],
+    ['two at once come before a double press', 'a//b..&b.', 'ab', 4, 1, [0, 1]],
     ['a bank is better left than twice gone to', 'abc+ dbc+', 'adbd', 4, 2, [0, 2, 1, 1]],
     ['where it begins counts: the last sounds are beside it', 'a+ b+', 'abab', 2, 2, [0, 2, 2, 2]],
   ] as const)('%s', (_, faces, sounds, switches, banks, presses) => {
@@ -328,6 +334,10 @@ describe('the demo’s show', () => {
     expect(of('snapshot', 'storm')).toBe(2)
     const [own] = ownSnapshots(plan, presets, capacity)
     expect(own.times).toBe(5)
+    const told = auditOf(plan, presets, { ...capacity, processing: [{ family: 'delay', percent: 12.5 }] })
+    expect(new Set(told.filter((u) => u.kind === 'stage').map((u) => u.costs))).toEqual(
+      new Set(['one stage of the chain', 'one stage, 12.5 % of the processing']),
+    )
     expect(auditProposals(usage, [own], presets).join(' ')).toMatch(/Free .*Echo throw.* for Pit strum with Mid-hump drive: 5 uses/)
   })
 })

@@ -1,4 +1,4 @@
-import { faceAfter, switchedStages, usableFunctions, type Toggled } from '@fulgor/core/board'
+import { columnsOf, faceAfter, switchedStages, usableFunctions, type Toggled } from '@fulgor/core/board'
 import {
   capacityOf,
   EMPTY_BOARD,
@@ -43,7 +43,7 @@ export type Trouble =
 export interface PlannedChange {
   readonly change: Change
   readonly steps: readonly FootStep[]
-  /** Times that a foot goes down; a double press is two. */
+  /** Times that a foot goes down; a double press is two, two switches under one foot are one. */
   readonly presses: number
   /** s from the first to the last of them. */
   readonly needS: number
@@ -62,17 +62,14 @@ export interface Plan {
   readonly cost: number
 }
 
-/** What one gesture weighs, in presses: a hold comes late, a double press is two (common practice, no source). */
-export const GESTURE_WEIGHT: Record<Gesture, number> = { press: 1, hold: 1.25, double: 1.75 }
+/** What one gesture weighs, in presses: a hold comes late, a double press is two, two at once want aim (common practice, no source). */
+export const GESTURE_WEIGHT: Record<Gesture, number> = { press: 1, hold: 1.25, double: 1.75, both: 1.5 }
 /** Times that a press under the voice weighs, and what each switch that the foot passes adds. */
 export const SUNG_WEIGHT = 3
 export const WAY_WEIGHT = 0.02
 /** What a change weighs that no switch makes: presses. */
 const UNREACHED = 6
-const PRESSES: Record<Gesture, number> = { press: 1, hold: 1, double: 2 }
-
-/** Switches of a row of the board: more than six stand in two rows. */
-export const columnsOf = (switches: number): number => (switches > 6 ? Math.ceil(switches / 2) : switches)
+const PRESSES: Record<Gesture, number> = { press: 1, hold: 1, double: 2, both: 1 }
 
 /** Switches that a foot passes from one to another. */
 export function wayBetween(a: number, b: number, columns: number): number {

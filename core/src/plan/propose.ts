@@ -5,6 +5,7 @@ import {
   EMPTY_BOARD,
   findSnapshot,
   findStage,
+  functionsOf,
   partName,
   resolveStage,
   type Board,
@@ -153,7 +154,7 @@ function movedFunctions(presets: readonly ShownPreset[], boards: readonly Propos
     if (!preset) return []
     const size = capacity ?? capacityOf(preset.device)
     const old = preset.board ?? EMPTY_BOARD
-    const functions = [...old.switches, ...board.switches].flatMap((s) => [s.press, s.hold, s.double].flatMap((fn) => fn ?? []))
+    const functions = [...old.switches, ...board.switches].flatMap((s) => functionsOf(s).map(({ fn }) => fn))
     const seen = new Set<string>()
     return functions.flatMap((fn) => {
       const key = JSON.stringify(fn)

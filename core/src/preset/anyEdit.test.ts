@@ -158,7 +158,7 @@ function anyEdit(preset: Preset, roll: Dice, newId: () => string): Edit | null {
       own && {
         type: 'changeSwitch',
         id: own.id,
-        change: { hold: anyFunction(preset, roll), double: anyFunction(preset, roll), label: roll.yes() ? 'Mine' : '' },
+        change: { hold: anyFunction(preset, roll), double: anyFunction(preset, roll), both: anyFunction(preset, roll), label: roll.yes() ? 'Mine' : '' },
       },
     () => own && { type: 'moveSwitch', id: own.id, to: place },
     () => own && { type: 'removeSwitch', id: own.id },

@@ -122,5 +122,5 @@ export {
 } from './takes/description'
 export { DEFAULT_SCALE, deviceSetting } from './takes/takes'
 export { asDevice, deviceProfile, deviceSchema, DEVICE_VERSION, readDevice, type DeviceDocument } from './takes/deviceDocument'
-export { CAPACITIES, capacityOf, deviceOf, type CapacityCount } from './takes/device'
+export { CAPACITIES, capacityOf, deviceOf, processingOf, type CapacityCount } from './takes/device'
 export { levelFromTakes, type TakeLevel } from './takes/takePlan'

@@ -1,3 +1,4 @@
+import { footWords } from '@fulgor/core/board'
 import type { Plan, PlannedChange, ShownPreset } from '@fulgor/core/plan'
 import { capacityOf, findSnapshot, partName, type DeviceCapacity } from '@fulgor/core/preset'
 import {
@@ -64,8 +65,7 @@ export const orderOf = ({ show, order }: Pick<Night, 'show' | 'order'>) => {
 }
 
 /** What the foot does, one after another: “3”, “hold 4”, “8, 1”. What was pressed before says on which bank or page it is. */
-export const pressWords = ({ steps }: Pick<PlannedChange, 'steps'>): string =>
-  steps.map((s) => `${s.gesture === 'press' ? '' : `${s.gesture} `}${s.place.index + 1}`).join(', ')
+export const pressWords = ({ steps }: Pick<PlannedChange, 'steps'>): string => steps.map((s) => footWords(s.gesture, s.place)).join(', ')
 
 export function songAbout(song: Song): string {
   const seconds = songSeconds(song)

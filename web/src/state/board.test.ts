@@ -1,7 +1,17 @@
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
-import { createSwitch, EMPTY_BOARD, findStage, resolveStage, type BoardSwitch, type Preset, createTarget } from '@fulgor/core/preset'
+import {
+  capacityOf,
+  createSwitch,
+  createTarget,
+  deviceOf,
+  EMPTY_BOARD,
+  findStage,
+  resolveStage,
+  type BoardSwitch,
+  type Preset,
+} from '@fulgor/core/preset'
 import type { Store } from './store'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
@@ -24,8 +34,10 @@ beforeAll(async () => {
   board.startBoard(listen)
 })
 
+const at = (id: string) => ({ page: 'singles' as const, bank: 0, index: Number(id) })
+
 const own = (id: string, what: Partial<BoardSwitch>): BoardSwitch => ({
-  ...createSwitch(id, { page: 'singles', bank: 0, index: Number(id) }),
+  ...createSwitch(id, at(id)),
   ...what,
 })
 
@@ -37,11 +49,12 @@ function open(...switches: readonly BoardSwitch[]): Preset {
   store.dispatch(editor.opened({ stored, pending: null, snapshot: 'storm' }))
   return document
 }
+const device = ({ device: own }: Preset, both: boolean) => ({ ...deviceOf(own), capacity: { ...capacityOf(own), both } })
 const present = (): Preset => actions.presentPreset(store.getState()) as Preset
 const press = (id: string, ms = 50) => {
-  store.dispatch(board.footMoved(id, true, performance.now()))
+  store.dispatch(board.footMoved(at(id), true, performance.now()))
   vi.advanceTimersByTime(ms)
-  store.dispatch(board.footMoved(id, false, performance.now()))
+  store.dispatch(board.footMoved(at(id), false, performance.now()))
 }
 const state = () => store.getState()
 const lit = (fn: BoardSwitch['press']) => fn !== null && board.isLit(state(), present(), fn)
@@ -85,13 +98,13 @@ describe('a board that is played', () => {
 
   it('holds by the clock, and knows a double press', () => {
     open(own('0', { press: { do: 'snapshot', snapshot: 'finale' }, hold: { do: 'tuner' }, double: { do: 'page' } }))
-    store.dispatch(board.footMoved('0', true, performance.now()))
+    store.dispatch(board.footMoved(at('0'), true, performance.now()))
     vi.advanceTimersByTime(399)
     expect(state().board.tuner).toBe(false)
     vi.advanceTimersByTime(2)
     expect(state().board.tuner).toBe(true)
     expect(state().board.down).toEqual(['0'])
-    store.dispatch(board.footMoved('0', false, performance.now()))
+    store.dispatch(board.footMoved(at('0'), false, performance.now()))
     expect(state().board.down).toEqual([])
     press('0')
     press('0')
@@ -104,19 +117,44 @@ describe('a board that is played', () => {
     expect(state().editor.snapshot).toBe('finale')
   })
 
+  it('two switches at once do what neither does alone, whichever foot is first; pressed apart they do their own', () => {
+    const pair = [own('0', { press: { do: 'snapshot', snapshot: 'finale' }, both: { do: 'tuner' } }), own('1', { press: { do: 'page' } })]
+    const both = open(...pair)
+    // the device has to know it
+    store.dispatch(actions.edit({ type: 'setDevice', device: device(both, true) }))
+    const together = (first: string, second: string, apart: number) => {
+      store.dispatch(board.footMoved(at(first), true, performance.now()))
+      vi.advanceTimersByTime(apart)
+      store.dispatch(board.footMoved(at(second), true, performance.now()))
+      vi.advanceTimersByTime(100)
+      store.dispatch(board.footMoved(at(first), false, performance.now()))
+      store.dispatch(board.footMoved(at(second), false, performance.now()))
+    }
+    together('0', '1', 30)
+    expect([state().board.tuner, state().board.page, state().editor.snapshot]).toEqual([true, 'singles', 'storm'])
+    together('1', '0', 30)
+    expect([state().board.tuner, state().board.page, state().board.down]).toEqual([false, 'singles', []])
+    together('0', '1', 80)
+    expect([state().board.tuner, state().board.page, state().editor.snapshot]).toEqual([false, 'snapshots', 'finale'])
+    const alone = open(...pair)
+    store.dispatch(actions.edit({ type: 'setDevice', device: device(alone, false) }))
+    together('0', '1', 30)
+    expect([state().board.tuner, state().board.page]).toEqual([false, 'snapshots'])
+  })
+
   it('moves a momentary source while it is down, and others there and back', () => {
     open(own('0', { press: { do: 'source', control: 'throw' } }), own('1', { press: { do: 'source', control: 'pedal2' } }))
-    const at = (id: string) =>
+    const position = (id: string) =>
       controls.positionIn(state(), present().controls?.find((c) => c.id === id) ?? (demoPresets[0].preset.controls?.[0] as never))
-    store.dispatch(board.footMoved('0', true, 0))
-    expect(at('throw')).toBe(1)
-    store.dispatch(board.footMoved('0', false, 10))
-    expect(at('throw')).toBe(0)
-    expect(at('pedal2')).toBe(1)
+    store.dispatch(board.footMoved(at('0'), true, 0))
+    expect(position('throw')).toBe(1)
+    store.dispatch(board.footMoved(at('0'), false, 10))
+    expect(position('throw')).toBe(0)
+    expect(position('pedal2')).toBe(1)
     press('1')
-    expect(at('pedal2')).toBe(0)
+    expect(position('pedal2')).toBe(0)
     press('1')
-    expect(at('pedal2')).toBe(1)
+    expect(position('pedal2')).toBe(1)
   })
 
   it('lets go of a pedal, or exchanges two', () => {
@@ -167,9 +205,9 @@ describe('a board that is played', () => {
   it('does nothing for a switch that is gone, and ends what was begun on one that is changed', () => {
     open(own('0', { press: { do: 'source', control: 'throw' } }))
     press('7')
-    store.dispatch(board.footMoved('0', true, 0))
+    store.dispatch(board.footMoved(at('0'), true, 0))
     store.dispatch(actions.edit({ type: 'changeSwitch', id: '0', change: { label: 'Throw' } }))
-    store.dispatch(board.footMoved('0', false, 20))
+    store.dispatch(board.footMoved(at('0'), false, 20))
     expect(controls.actingPositions(state(), present())).toMatchObject({ throw: 0 })
   })
 })

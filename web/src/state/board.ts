@@ -1,5 +1,25 @@
-import { actsWhileDown, faceAfter, Gestures, habitsOf, isOn, switchedStages, type GestureEvent } from '@fulgor/core/board'
-import { capacityOf, EMPTY_BOARD, type Board, type BoardSwitch, type Edit, type Preset, type SwitchFunction } from '@fulgor/core/preset'
+import {
+  actsWhileDown,
+  faceAfter,
+  Gestures,
+  habitsOf,
+  isOn,
+  isUsable,
+  switchedStages,
+  Together,
+  type FootEvent,
+  type GestureEvent,
+} from '@fulgor/core/board'
+import {
+  capacityOf,
+  EMPTY_BOARD,
+  type Board,
+  type BoardPlace,
+  type BoardSwitch,
+  type Edit,
+  type Preset,
+  type SwitchFunction,
+} from '@fulgor/core/preset'
 import { edit, presentPreset } from './actions'
 import { boardOpened, faceShown, footChanged, presetStepped, stagesToggled, tunerSet } from './boardSlice'
 import { loadSnapshot, moveControl, positionIn, restingSet } from './controls'
@@ -27,19 +47,68 @@ function machineOf(preset: Preset, id: string): Machine | undefined {
   return machine
 }
 
-/** A foot comes down on a switch, or leaves it. @param at ms of the page's clock */
+let together = new Together()
+let waits: ReturnType<typeof setTimeout> | undefined
+/** Switches under a foot, by place, as they were when it came down. */
+const underFoot = new Map<string, string>()
+const placeKey = ({ page, bank, index }: BoardPlace): string => `${page} ${bank} ${index}`
+
+/** The switches that one of this place can be pressed at once with; each with the left one of the two. */
+function pairsAt(preset: Preset, { page, bank, index }: BoardPlace): ReadonlyMap<string, string> {
+  const { switches } = preset.board ?? EMPTY_BOARD
+  const capacity = capacityOf(preset.device)
+  const acts = (i: number) =>
+    switches.some((s) => s.page === page && s.bank === bank && s.index === i && s.both && isUsable('both', s, capacity))
+  const at = (i: number) => placeKey({ page, bank, index: i })
+  return new Map([
+    ...(acts(index) ? [[at(index + 1), at(index)] as const] : []),
+    ...(acts(index - 1) ? [[at(index - 1), at(index - 1)] as const] : []),
+  ])
+}
+
+const switchOf = (preset: Preset, key: string): BoardSwitch | undefined =>
+  (preset.board ?? EMPTY_BOARD).switches.find((s) => placeKey(s) === key)
+
+/** A foot comes down at a place of the board, or leaves it. @param at ms of the page's clock */
 export const footMoved =
-  (id: string, down: boolean, at: number): Thunk =>
+  (place: BoardPlace, down: boolean, at: number): Thunk =>
   (dispatch, getState) => {
     const preset = presentPreset(getState())
+    if (!preset) return
+    const key = placeKey(place)
+    const own = switchOf(preset, key)
+    if (down && own) underFoot.set(key, own.id)
+    const id = underFoot.get(key) ?? own?.id
+    if (!down) underFoot.delete(key)
+    if (id !== undefined) dispatch(footChanged({ id, down }))
+    const act = (events: readonly FootEvent[]) => {
+      for (const event of events) {
+        if (event.kind === 'alone') dispatch(alone(event, id !== undefined && event.at === key ? id : undefined))
+        else {
+          const fn = switchOf(presentPreset(getState()) ?? preset, event.at)?.both
+          if (fn) dispatch(perform(fn, event.down, event.when))
+        }
+      }
+      clearTimeout(waits)
+      const due = together.dueAt()
+      if (due !== null) waits = setTimeout(() => act(together.due(Math.max(due, performance.now()))), Math.max(0, due - performance.now()))
+    }
+    act(together.move(key, down, at, pairsAt(preset, place)))
+  }
+
+/** One switch by itself. @param id the one that the foot came down on, where that is known */
+const alone =
+  ({ at: key, down, when }: FootEvent, id: string | undefined): Thunk =>
+  (dispatch, getState) => {
+    const preset = presentPreset(getState())
+    const found = id ?? (preset ? switchOf(preset, key)?.id : undefined)
     // a switch that was changed under the foot still ends what it began
-    const machine = preset && (down ? machineOf(preset, id) : (machines.get(id) ?? machineOf(preset, id)))
+    const machine = preset && found !== undefined && (down ? machineOf(preset, found) : (machines.get(found) ?? machineOf(preset, found)))
     if (!machine) return
-    dispatch(footChanged({ id, down }))
-    const act = (events: readonly GestureEvent[], when: number) => {
+    const act = (events: readonly GestureEvent[], at: number) => {
       for (const { gesture, on } of events) {
         const fn = machine.own[gesture]
-        if (fn) dispatch(perform(fn, on, when))
+        if (fn) dispatch(perform(fn, on, at))
       }
       clearTimeout(machine.timer)
       const due = machine.gestures.dueAt()
@@ -49,7 +118,7 @@ export const footMoved =
           Math.max(0, due - performance.now()),
         )
     }
-    act(down ? machine.gestures.down(at) : machine.gestures.up(at), at)
+    act(down ? machine.gestures.down(when) : machine.gestures.up(when), when)
   }
 
 /** Does what a switch is there for; most functions act when a gesture begins, and know no end. */
@@ -139,6 +208,9 @@ export function startBoard(listen: Listening): void {
     predicate: (_, { editor }, { editor: before }) => editor.id !== before.id,
     effect: (_, page) => {
       machines.clear()
+      clearTimeout(waits)
+      together = new Together()
+      underFoot.clear()
       page.dispatch(boardOpened(presentPreset(page.getState())?.board?.start ?? 'snapshots'))
     },
   })

@@ -33,7 +33,7 @@ export const midiReceived =
       if (hears(control.midi, message)) dispatch(moveControl(control, type === 'note' ? (value > 0 ? 1 : 0) : value / 127))
     }
     for (const own of present.board?.switches ?? []) {
-      if (hears(own.midi, message)) dispatch(footMoved(own.id, type === 'note' ? value > 0 : value >= 64, at))
+      if (hears(own.midi, message)) dispatch(footMoved(own, type === 'note' ? value > 0 : value >= 64, at))
     }
     const snapshot = snapshotOf(present, message)
     if (snapshot) dispatch(loadSnapshot(snapshot.id))

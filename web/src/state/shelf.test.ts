@@ -8,11 +8,14 @@ Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => 
 /** What the server was asked, and a shelf that answers. */
 const asked: string[] = []
 let refuse = false
+let shows: string[] = []
+let total: number | null = null
 answering((request) => {
   const path = new URL(request.url, 'http://localhost').pathname
   asked.push(`${request.method} ${path}`)
   if (refuse) return Promise.resolve(Response.json({ error: { message: 'The disk is full.' } }, { status: 507 }))
   if (request.method === 'DELETE') return Promise.resolve(new Response(null, { status: 204 }))
+  if (path === '/api/shows') return Promise.resolve(Response.json({ items: shows.map((name) => ({ name })), total: total ?? shows.length }))
   return Promise.resolve(Response.json({ id: 'new', name: 'New' }))
 })
 
@@ -45,6 +48,18 @@ describe('undo on the shelf', () => {
       'POST /api/presets/new/restore',
     ])
     expect([store.getState().shelf.past.length, store.getState().shelf.future.length]).toEqual([1, 1])
+  })
+
+  it('tells which shows play what goes', async () => {
+    shows = ['The Salt Road']
+    await store.dispatch(shelf.binPreset('b', 'B'))
+    expect(told()).toBe('“B” lies in the bin. “The Salt Road” plays it: those parts are silent until it is back.')
+    shows = ['One', 'Two', 'Three']
+    total = 5
+    await store.dispatch(shelf.binPreset('c', 'C'))
+    expect(told()).toBe('“C” lies in the bin. “One”, “Two”, “Three” and 2 more play it: those parts are silent until it is back.')
+    shows = []
+    total = null
   })
 
   it('keeps the step, and says why, when the server refuses', async () => {

@@ -63,7 +63,20 @@ export const binPreset =
     }
     dispatch(done({ did: 'removed', id, name }))
     tellTabs({ id, gone: true })
-    dispatch(notified({ kind: 'note', text: `“${name}” lies in the bin.`, undo: { type: 'shelf' } }))
+    dispatch(notified({ kind: 'note', text: `“${name}” lies in the bin.${await dispatch(playedWords(id))}`, undo: { type: 'shelf' } }))
+  }
+
+/** Which shows play a preset, as a sentence behind another one; empty where none does, or where that cannot be asked. */
+const playedWords =
+  (id: string): Thunk<Promise<string>> =>
+  async (dispatch) => {
+    const asked = dispatch(api.endpoints.shows.initiate({ uses: id, sort: 'name', limit: 3 }, { forceRefetch: true }))
+    const { data } = await asked
+    asked.unsubscribe()
+    if (!data || data.total === 0) return ''
+    const names = data.items.map((s) => `“${s.name}”`).join(', ')
+    const more = data.total > data.items.length ? ` and ${data.total - data.items.length} more` : ''
+    return ` ${names}${more} ${data.total === 1 ? 'plays' : 'play'} it: those parts are silent until it is back.`
   }
 
 /** Out of the bin, back onto the shelf. */

@@ -21,6 +21,6 @@ export const hasRoom = ({ switches, banks }: DeviceCapacity, { index, bank }: Bo
 /** The gestures of a switch that do something, in the order of {@link GESTURES}. */
 export const functionsOf = (own: BoardSwitch): { gesture: Gesture; fn: SwitchFunction }[] =>
   GESTURES.flatMap((gesture) => {
-    const fn = own[gesture]
+    const fn = own[gesture] ?? null
     return fn === null ? [] : [{ gesture, fn }]
   })

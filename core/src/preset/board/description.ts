@@ -7,6 +7,7 @@ import {
   named,
   nullable,
   number,
+  optional,
   record,
   refined,
   tagged,
@@ -22,8 +23,8 @@ import { capacityFields } from '../takes/description'
 export const BOARD_PAGES = ['snapshots', 'singles'] as const
 export type BoardPage = (typeof BOARD_PAGES)[number]
 
-/** What a foot can do with a switch. */
-export const GESTURES = ['press', 'hold', 'double'] as const
+/** What a foot can do with a switch; `both`: press it together with the next one of its row. */
+export const GESTURES = ['press', 'hold', 'double', 'both'] as const
 export type Gesture = (typeof GESTURES)[number]
 
 /** Two pages of eight banks of twelve. */
@@ -72,6 +73,7 @@ const switchField = record({
   press: gesture,
   hold: gesture,
   double: gesture,
+  both: optional(gesture),
   /** Controller or note that presses it. */
   midi: nullable(bindingField),
 })

@@ -30,8 +30,8 @@ export function forgetFunctions(preset: Preset): Preset {
   const { board } = preset
   if (!board) return preset
   const switches = board.switches.map((own) => {
-    const left = { press: known(preset, own.press), hold: known(preset, own.hold), double: known(preset, own.double) }
-    return GESTURES.every((g) => left[g] === own[g]) ? own : { ...own, ...left }
+    const left = GESTURES.map((g) => [g, known(preset, own[g] ?? null)] as const)
+    return left.every(([g, fn]) => fn === (own[g] ?? null)) ? own : { ...own, ...Object.fromEntries(left) }
   })
   return switches.every((own, i) => own === board.switches[i]) ? preset : { ...preset, board: { ...board, switches } }
 }

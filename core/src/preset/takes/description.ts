@@ -16,6 +16,7 @@ import {
   whole,
   type RecordOf,
 } from '@fulgor/core/document'
+import { FAMILIES } from '@fulgor/core/catalogue'
 import { MAX_CONTROLS, MAX_TARGETS } from '../controls/description'
 
 export const MAX_TAKES = 12
@@ -63,10 +64,29 @@ export const capacityField = record({
   /** Whether a switch can do something else when it is held, or pressed twice. */
   hold: flag(),
   double: flag(),
+  /** Whether two switches beside each other can do something else when they are pressed at once. */
+  both: optional(flag()),
   pedals: whole([0, 4]),
   sources: whole([1, MAX_CONTROLS]),
   assignments: whole([1, MAX_TARGETS]),
   snapshots: whole([1, 8]),
+  /** What one stage of a family takes of the device's processing, as its own display tells; what is not there is not known. */
+  processing: optional(
+    refined(
+      list(
+        record({
+          family: choice(FAMILIES),
+          percent: number([0, 100], { about: '% of the processing of the device.' }),
+        }),
+        FAMILIES.length,
+      ),
+      (costs, path) => {
+        costs.forEach(({ family }, i) => {
+          if (costs.findIndex((c) => c.family === family) !== i) throw new DocumentError(`${path}[${i}].family`, 'stands there twice.')
+        })
+      },
+    ),
+  ),
 })
 
 /** How much of everything the player's device holds. */

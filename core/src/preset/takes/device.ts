@@ -1,8 +1,9 @@
+import type { Family } from '@fulgor/core/catalogue'
 import type { DeviceCapacity, DeviceProfile } from './description'
 import { DEFAULT_SCALE } from './takes'
 
 /** Of what a device holds some. */
-export type CapacityCount = Exclude<keyof DeviceCapacity, 'hold' | 'double'>
+export type CapacityCount = Exclude<keyof DeviceCapacity, 'hold' | 'double' | 'both' | 'processing'>
 
 /** Sizes to begin with; each number can be changed. */
 export const CAPACITIES: readonly { readonly name: string; readonly capacity: DeviceCapacity }[] = [
@@ -16,7 +17,7 @@ export const CAPACITIES: readonly { readonly name: string; readonly capacity: De
   },
   {
     name: 'Large floor unit',
-    capacity: { switches: 12, banks: 4, hold: true, double: true, pedals: 4, sources: 24, assignments: 64, snapshots: 8 },
+    capacity: { switches: 12, banks: 4, hold: true, double: true, both: true, pedals: 4, sources: 24, assignments: 64, snapshots: 8 },
   },
   {
     name: 'Plugin with a MIDI board',
@@ -25,6 +26,10 @@ export const CAPACITIES: readonly { readonly name: string; readonly capacity: De
 ]
 
 const FLOOR_UNIT = CAPACITIES[1].capacity
+
+/** % of the device's processing that a stage of a family takes; null: the player has not told. */
+export const processingOf = ({ processing }: DeviceCapacity, family: Family): number | null =>
+  processing?.find((p) => p.family === family)?.percent ?? null
 
 export const capacityOf = (device: DeviceProfile | undefined): DeviceCapacity => device?.capacity ?? FLOOR_UNIT
 export const deviceOf = (device: DeviceProfile | undefined): DeviceProfile => device ?? DEFAULT_SCALE

@@ -29,19 +29,19 @@ export function DeviceLine({ preset }: { preset: Preset }) {
     dispatch(edit({ type: 'setDevice', device: { ...device, capacity: { ...capacity, ...part } } }))
   // a device of the Kit is changed there, for every preset that it is the device of
   const own = device.kit === undefined
-  const gesture = (key: 'hold' | 'double', words: string, time: 'holdMs' | 'doubleMs') => (
+  const gesture = (key: 'hold' | 'double' | 'both', words: string, time?: 'holdMs' | 'doubleMs') => (
     <span className="flex items-baseline gap-1.5">
       <label className="flex items-baseline gap-1">
         <input
           type="checkbox"
           className="self-center accent-ember"
-          checked={capacity[key]}
+          checked={capacity[key] === true}
           disabled={!own}
           onChange={() => change({ [key]: !capacity[key] })}
         />
         {words}
       </label>
-      {capacity[key] && (
+      {time && capacity[key] && (
         <NumberField
           spec={quantity('ms', `Time of ${words}`, boardFields[time].range)}
           value={board[time]}
@@ -57,6 +57,7 @@ export function DeviceLine({ preset }: { preset: Preset }) {
       <CapacityFields capacity={capacity} {...(own ? { onChange: change } : {})} />
       {gesture('hold', 'hold', 'holdMs')}
       {gesture('double', 'double press', 'doubleMs')}
+      {gesture('both', 'two at once')}
       <span className="flex items-baseline gap-1.5">
         <span className="text-ink2">starts on</span>
         <Pick

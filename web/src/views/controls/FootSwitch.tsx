@@ -1,22 +1,30 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core'
-import { type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react'
+import { useRef, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react'
 import { functionLabel } from '@fulgor/core/board'
-import { functionsOf, type BoardSwitch, type Control, type Preset } from '@fulgor/core/preset'
+import { functionsOf, type BoardPlace, type BoardSwitch, type Control, type Gesture, type Preset } from '@fulgor/core/preset'
 import { footMoved, isLit } from '../../state/board'
 import { moveControl, positionIn } from '../../state/controls'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { Dot } from '../../ui/marks'
 
+const SHORT: Record<Gesture, (index: number) => string> = {
+  press: () => 'press',
+  hold: () => 'hold',
+  double: () => 'twice',
+  both: (index) => `with ${index + 2}`,
+}
+
 export function FootSwitch(props: {
   preset: Preset
   own: BoardSwitch | undefined
-  index: number
+  place: BoardPlace
   hand: 'play' | 'arrange'
   letter: string
   chosen: boolean
   onChoose: () => void
 }) {
-  const { preset, own, index, hand, letter, chosen, onChoose } = props
+  const { preset, own, place, hand, letter, chosen, onChoose } = props
+  const { index } = place
   const dispatch = useAppDispatch()
   const down = useAppSelector((s) => own !== undefined && s.board.down.includes(own.id))
   const fns = own ? functionsOf(own) : []
@@ -25,8 +33,16 @@ export function FootSwitch(props: {
   const hasLamp = main !== undefined && ['stages', 'source', 'pedals', 'tuner'].includes(main.fn.do)
   const drag = useDraggable({ id: index, disabled: hand === 'play' || !own })
   const drop = useDroppable({ id: index, disabled: hand === 'play' })
-  const foot = (on: boolean, at: number) => own && dispatch(footMoved(own.id, on, at))
-  const label = own?.label || (main ? functionLabel(preset, main.fn) : '')
+  // the press may lead to another face of the board: the foot leaves the one that it came down on
+  const under = useRef<BoardPlace | null>(null)
+  const foot = (on: boolean, at: number) => {
+    const there = on ? place : under.current
+    under.current = on ? place : null
+    if (there) dispatch(footMoved(there, on, at))
+  }
+  const wordsOf = ({ gesture, fn }: (typeof fns)[number]) =>
+    `${gesture === 'press' ? '' : `${SHORT[gesture](index)}: `}${functionLabel(preset, fn)}`
+  const label = own?.label || (main ? wordsOf(main) : '')
   const others = fns.slice(1)
   const style: CSSProperties = drag.transform
     ? { transform: `translate(${drag.transform.x}px, ${drag.transform.y}px)`, zIndex: 10, position: 'relative' }
@@ -73,7 +89,7 @@ export function FootSwitch(props: {
       } ${hand === 'arrange' && own ? 'cursor-grab' : ''}`}
       {...press}
     >
-      <span className="sr-only">{`Switch ${index + 1}: ${label || 'no function'}${others.map(({ gesture, fn }) => `, ${gesture}: ${functionLabel(preset, fn)}`).join('')}`}</span>
+      <span className="sr-only">{`Switch ${index + 1}: ${label || 'no function'}${others.map((other) => `, ${wordsOf(other)}`).join('')}`}</span>
       <span
         aria-hidden="true"
         className={`flex min-w-0 items-center gap-1.5 font-head text-section leading-tight font-bold [font-stretch:var(--head-width)] ${lit ? 'text-ember' : main ? 'text-ink' : 'text-ink3'}`}
@@ -83,9 +99,7 @@ export function FootSwitch(props: {
       </span>
       <span aria-hidden="true" className="flex items-baseline gap-2 text-axis leading-[13px] text-ink2">
         <span className={`num ${lit ? 'font-bold text-ember' : 'text-ink3'}`}>{index + 1}</span>
-        <span className="min-w-0 truncate">
-          {others.map(({ gesture, fn }) => `${gesture === 'hold' ? 'hold' : 'twice'}: ${functionLabel(preset, fn)}`).join(' · ')}
-        </span>
+        <span className="min-w-0 truncate">{others.map(wordsOf).join(' · ')}</span>
         {letter !== '' && <span className="num ml-auto text-ink3">key {letter}</span>}
       </span>
     </button>

@@ -1,6 +1,7 @@
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
-import { useEffect, useRef, type KeyboardEvent } from 'react'
-import { capacityOf, EMPTY_BOARD, switchAt, type BoardPlace, type BoardSwitch, type Preset } from '@fulgor/core/preset'
+import { useEffect, type KeyboardEvent } from 'react'
+import { columnsOf } from '@fulgor/core/board'
+import { capacityOf, EMPTY_BOARD, switchAt, type BoardPlace, type Preset } from '@fulgor/core/preset'
 import { isTyping } from '../../ui/isTyping'
 import { edit } from '../../state/actions'
 import { footMoved } from '../../state/board'
@@ -21,11 +22,8 @@ interface Props {
   onMoved: (index: number) => void
 }
 
-/** Switches in the row nearest to the foot; from five on the others stand in a row behind. */
-const frontCount = (switches: number): number => (switches <= 4 ? switches : Math.ceil(switches / 2))
-
 const keyOf = (index: number, switches: number): string => {
-  const front = frontCount(switches)
+  const front = columnsOf(switches)
   return index < front ? FRONT_KEYS[index] : BACK_KEYS[index - front]
 }
 
@@ -36,8 +34,8 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const board = preset.board ?? EMPTY_BOARD
   const { switches } = capacityOf(preset.device)
-  const front = frontCount(switches)
-  useBoardKeys(hand === 'play', board.switches, switches)
+  const front = columnsOf(switches)
+  useBoardKeys(hand === 'play', switches)
   const pedals = (preset.controls ?? []).filter((c) => c.kind === 'pedal')
   const at = (index: number): BoardPlace => ({ page, bank, index })
   const move = (from: number, to: number) => {
@@ -85,7 +83,7 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
                   key={index}
                   preset={preset}
                   own={switchAt(board, at(index))}
-                  index={index}
+                  place={at(index)}
                   hand={hand}
                   letter={hand === 'play' ? keyOf(index, switches).toUpperCase() : ''}
                   chosen={chosen.index === index && chosen.page === page && chosen.bank === bank}
@@ -108,15 +106,11 @@ export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
 }
 
 /** A key down is a foot down; it ends on the switch that it began on. */
-function useBoardKeys(playing: boolean, switches: readonly BoardSwitch[], count: number): void {
+function useBoardKeys(playing: boolean, count: number): void {
   const store = useAppStore()
-  const own = useRef(switches)
-  useEffect(() => {
-    own.current = switches
-  }, [switches])
   useEffect(() => {
     if (!playing) return
-    const held = new Map<string, string>()
+    const held = new Map<string, BoardPlace>()
     const onKey = (event: globalThis.KeyboardEvent) => {
       const target = event.target as HTMLElement
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(target)) return
@@ -128,16 +122,15 @@ function useBoardKeys(playing: boolean, switches: readonly BoardSwitch[], count:
       event.stopPropagation()
       if (event.repeat) return
       const { page, bank } = store.getState().board
-      const id = own.current.find((s) => s.page === page && s.bank === bank && s.index === index)?.id
-      if (id === undefined) return
-      held.set(event.key.toLowerCase(), id)
-      store.dispatch(footMoved(id, true, event.timeStamp))
+      const place = { page, bank, index }
+      held.set(event.key.toLowerCase(), place)
+      store.dispatch(footMoved(place, true, event.timeStamp))
     }
     const lift = (key: string, at: number) => {
-      const id = held.get(key)
-      if (id === undefined) return
+      const place = held.get(key)
+      if (place === undefined) return
       held.delete(key)
-      store.dispatch(footMoved(id, false, at))
+      store.dispatch(footMoved(place, false, at))
     }
     const onKeyUp = (event: globalThis.KeyboardEvent) => lift(event.key.toLowerCase(), event.timeStamp)
     const liftAll = () => [...held.keys()].forEach((key) => lift(key, performance.now()))

@@ -1,10 +1,11 @@
-import { actsWhileDown, FUNCTION_NAMES, functionLabel, habitsOf, pressDelay } from '@fulgor/core/board'
+import { actsWhileDown, FUNCTION_NAMES, functionLabel, habitsOf, isUsable, pressDelay, TOGETHER_MS } from '@fulgor/core/board'
 import {
   BOARD_PAGES,
   capacityOf,
   createSwitch,
   EMPTY_BOARD,
   FUNCTION_KINDS,
+  functionsOf,
   GESTURES,
   partsOf,
   runsItself,
@@ -26,7 +27,7 @@ import { MidiLearn } from './MidiLearn'
 import { PAGE_NAMES } from './words'
 import { Details, Line } from './FunctionDetails'
 
-const GESTURE_NAMES: Record<Gesture, string> = { press: 'Press', hold: 'Hold', double: 'Press twice' }
+const GESTURE_NAMES: Record<Gesture, string> = { press: 'Press', hold: 'Hold', double: 'Press twice', both: 'Press with the next' }
 
 interface Props {
   preset: Preset
@@ -52,7 +53,7 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
   const delay = own ? pressDelay(habitsOf(own, board, actsWhileDown(preset, own.press)), board.doubleMs) : 0
   const numbers = (count: number, now: number) =>
     Array.from({ length: Math.max(count, now + 1) }, (_, i) => [String(i), String(i + 1)] as const)
-  const first = own?.press ?? own?.hold ?? own?.double
+  const first = own && functionsOf(own).at(0)?.fn
   return (
     <aside
       aria-label="Switch"
@@ -79,7 +80,7 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
       </Line>
       {own?.label === '' && first && <p className="text-right text-ink3">by itself “{functionLabel(preset, first)}”</p>}
       {GESTURES.map((gesture) => {
-        const known = gesture === 'press' || (gesture === 'hold' ? capacity.hold : capacity.double)
+        const known = isUsable(gesture, place, capacity)
         const fn = own?.[gesture] ?? null
         if (!known && fn === null) return null
         return (
@@ -106,6 +107,11 @@ export function SwitchPanel({ preset, place, onMoved }: Props) {
                 {delay === 'release'
                   ? 'Acts when the foot is lifted, since it can also be held.'
                   : `Acts ${delay} ms late, since it waits for a second press.`}
+              </p>
+            )}
+            {gesture === 'both' && fn && known && (
+              <p className="text-ink2">
+                Switches {place.index + 1} and {place.index + 2} pressed at once; alone each of them acts {TOGETHER_MS} ms later.
               </p>
             )}
             {!known && <p className="font-semibold">The device does not know this.</p>}

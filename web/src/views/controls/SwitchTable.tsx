@@ -15,7 +15,7 @@ import {
 import { useAppSelector } from '../../state/store'
 import { bindingWords, PAGE_NAMES } from './words'
 
-const HOW: Record<Gesture, string> = { press: 'press', hold: 'hold', double: 'twice' }
+const HOW: Record<Gesture, string> = { press: 'press', hold: 'hold', double: 'twice', both: 'at once' }
 
 interface Props {
   preset: Preset

@@ -1,5 +1,4 @@
-import { functionLabel } from '@fulgor/core/board'
-import { columnsOf } from '@fulgor/core/plan'
+import { columnsOf, functionLabel } from '@fulgor/core/board'
 import {
   EMPTY_BOARD,
   switchAt,
@@ -44,7 +43,14 @@ export function BoardPicture({ preset, board = preset.board ?? EMPTY_BOARD, capa
             const isNew = before !== undefined && JSON.stringify(own?.press ?? null) !== JSON.stringify(old?.press ?? null)
             const fast = own !== undefined && locked.has(own.id)
             const press = own?.label || words(own?.press)
-            const title = [press, own?.hold ? `hold: ${words(own.hold)}` : '', fast ? 'stays as it is' : ''].filter(Boolean).join(' · ')
+            const title = [
+              press,
+              own?.hold ? `hold: ${words(own.hold)}` : '',
+              own?.both ? `with ${index + 2}: ${words(own.both)}` : '',
+              fast ? 'stays as it is' : '',
+            ]
+              .filter(Boolean)
+              .join(' · ')
             const inside = (
               <>
                 <span className="num flex justify-between text-[10.5px] text-ink2">
@@ -53,6 +59,11 @@ export function BoardPicture({ preset, board = preset.board ?? EMPTY_BOARD, capa
                 </span>
                 <span className="block truncate text-[11px] leading-[13px]">{press || '–'}</span>
                 {own?.hold && <span className="block truncate text-[10.5px] leading-[12px] text-ink2">hold {words(own.hold)}</span>}
+                {own?.both && (
+                  <span className="block truncate text-[10.5px] leading-[12px] text-ink2">
+                    with {index + 2} {words(own.both)}
+                  </span>
+                )}
               </>
             )
             const look = `min-w-0 border px-1 py-0.5 text-left ${isNew ? 'border-[1.6px] border-ember' : 'border-control'} min-h-[44px]`

@@ -1,3 +1,4 @@
+import { footWords } from '@fulgor/core/board'
 import { quantity } from '@fulgor/core/catalogue'
 import { pedalClashes, type PlannedChange, type ShownPreset } from '@fulgor/core/plan'
 import { TEMPO_RANGE } from '@fulgor/core/recording'
@@ -323,11 +324,7 @@ function Feet({ changes }: { changes: readonly PlannedChange[] }) {
           )}
           {c.steps.map((s, n) => (
             <span key={n} className="mr-2 inline-block">
-              <b className="num">
-                {s.gesture === 'press' ? '' : `${s.gesture} `}
-                {s.place.index + 1}
-              </b>{' '}
-              <span className="text-ink2">{STEP_WORDS[s.fn.do]}</span>
+              <b className="num">{footWords(s.gesture, s.place)}</b> <span className="text-ink2">{STEP_WORDS[s.fn.do]}</span>
             </span>
           ))}
           {c.presses > 1 && (

@@ -1,21 +1,7 @@
 import { useId, useMemo, useState, type ReactNode } from 'react'
 import { catalogue, FAMILIES, type Family, type StageModel } from '@fulgor/core/catalogue'
+import { FAMILY_WORDS as WORDS } from '../../ui/families'
 import { listKeys } from '../../ui/listKeys'
-
-export const WORDS: Record<Family, string> = {
-  gate: 'Gate',
-  compressor: 'Compressors',
-  drive: 'Drives',
-  filter: 'Filters',
-  pitch: 'Pitch',
-  amp: 'Amps',
-  cabinet: 'Cabinet',
-  eq: 'EQ',
-  modulation: 'Modulation',
-  delay: 'Delays',
-  reverb: 'Reverbs',
-  utility: 'Utility',
-}
 
 /** Models of a family that hold every word, those that hold them in their name first. */
 function search(text: string, family: Family | null): readonly StageModel[] {
