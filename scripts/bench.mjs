@@ -80,6 +80,7 @@ execFileSync(
 // `npm run bench -- checks` prints only those of the checks
 // `npm run bench -- kit` prints only those of guitars and places
 // `npm run bench -- show` prints only those of presses and layouts
+// `npm run bench -- stage [MINUTES]` prints only those of the stage view, watched for so long (2), and of a Set of 300 songs
 // `npm run bench -- match` prints only those of ranking and fitting
 // `npm run bench -- controls` prints only those of the controls
 // `npm run bench -- levels` prints only those of levels and time
@@ -96,6 +97,7 @@ const parts = {
   controls: controlFigures,
   page: pageFigures,
   shelf: shelfFigures,
+  stage: stagePart,
 }
 if (only in parts) {
   await parts[only]()
@@ -110,6 +112,18 @@ function showFigures() {
   row('  presses of it, while singing', `${after.presses}, ${after.sung}`, '')
   const told = ({ presses, sung, troubles }) => `${presses}, ${sung}, ${troubles}`
   row('The demo’s show: presses, while singing, remarks', `${told(demo.before)} → ${told(demo.after)}`, '')
+}
+async function stagePart() {
+  const product = await openProduct('stage')
+  if (!product) return
+  const { browser, server, url } = product
+  try {
+    const { stageFigures } = await import('./bench/stage.mjs')
+    await stageFigures({ browser, url, row, median, minutes: Number(process.argv[3] ?? 2) })
+  } finally {
+    await browser.close()
+    server.kill()
+  }
 }
 function checkFigures() {
   const { rules, valueMs, mendsMs, readMs, rulesMs, one } = JSON.parse(execFileSync('node', [checksScript], { cwd: root }))

@@ -22,6 +22,9 @@ interface Props {
 const toldOf = (changes: readonly PlannedChange[]): string =>
   changes.map((c) => `${c.change.part.id} ${c.presses} ${c.troubles.map((t) => t.words).join()}`).join('|')
 
+/** Whether two plans say the same of a song. */
+export const tellTheSame = (a: readonly PlannedChange[], b: readonly PlannedChange[]): boolean => a === b || toldOf(a) === toldOf(b)
+
 /**
  * The line of a song: its parts, what sounds in them, presses, voice and pedals. Drawn anew only where something of it has changed: a night
  * may hold hundreds of songs. What it calls must stay the same.
@@ -29,11 +32,7 @@ const toldOf = (changes: readonly PlannedChange[]): string =>
 export const PartLine = memo(
   Line,
   (a, b) =>
-    a.song === b.song &&
-    a.longest === b.longest &&
-    a.presets === b.presets &&
-    a.chosen === b.chosen &&
-    (a.changes === b.changes || toldOf(a.changes) === toldOf(b.changes)),
+    a.song === b.song && a.longest === b.longest && a.presets === b.presets && a.chosen === b.chosen && tellTheSame(a.changes, b.changes),
 )
 
 function Line({ song, longest, changes, presets, chosen, onChoose, onChange, onKey }: Props) {

@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useMemo, type KeyboardEvent } from 'react'
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import {
   blankSong,
@@ -42,7 +42,7 @@ import { OrderPick } from './OrderPick'
 import { PapersPanel } from './PapersPanel'
 import { bySong } from './planned'
 import { drawnSeconds, LEAST, ticks } from './scale'
-import { ROW, SongRow } from './SongRow'
+import { ROW, SongRow, type RowHands } from './SongRow'
 import { SongPanel } from './SongPanel'
 import { UsagePanel } from './UsagePanel'
 
@@ -57,6 +57,10 @@ export function SetView() {
 
 const PANELS = ['presses', 'song', 'night', 'levels', 'usage', 'papers'] as const
 type Panel = (typeof PANELS)[number]
+// the same objects each time: others would draw every row anew
+const BY_POINTER = { activationConstraint: { distance: 6 } }
+const BY_KEYS = { keyboardCodes: { start: [], cancel: ['Escape'], end: [] } }
+
 const PANEL_NAMES: Record<Panel, string> = {
   presses: 'Presses',
   song: 'Song',
@@ -74,10 +78,15 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
   const { data: device, isFetching } = useDeviceQuery(show.device ?? '', { skip: show.device === null })
   const capacity = show.device === null ? null : (device?.document.capacity ?? null)
   const ready = whole && !(show.device !== null && isFetching)
-  const { answer: plan, fresh } = useWish(renderers, [show, order.id, presets, capacity, ready], () =>
-    ready ? planJob([show, order.id, presets, capacity]) : null,
+  // the lines go on saying what was known until there is something newer: else each edit would draw all of them twice
+  const { answer: known, fresh } = useWish(
+    renderers,
+    [show, order.id, presets, capacity, ready],
+    () => (ready ? planJob([show, order.id, presets, capacity]) : null),
+    { hold: true },
   )
-  const changes = useMemo(() => bySong(plan), [plan])
+  const plan = fresh ? known : null
+  const changes = useMemo(() => bySong(known), [known])
   const longest = useMemo(() => Math.max(60, ...order.items.map((i) => drawn(show, i))) * 1.02, [show, order.items])
   const places = useMemo(() => order.items.map((_, i) => String(i)), [order.items])
   const played = useMemo(() => playedSongs(show, order.id), [show, order.id])
@@ -169,12 +178,22 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
     else done = false
     if (done) event.preventDefault()
   }
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, { keyboardCodes: { start: [], cancel: ['Escape'], end: [] } }),
+  // rows are drawn anew only where they have changed: what they call is the latest all the same
+  const latest = useRef<RowHands>({ onChoose: choose, onSong: putSong, onKey })
+  useEffect(() => {
+    latest.current = { onChoose: choose, onSong: putSong, onKey }
+  })
+  const hands = useMemo<RowHands>(
+    () => ({
+      onChoose: (...told) => latest.current.onChoose(...told),
+      onSong: (...told) => latest.current.onSong(...told),
+      onKey: (...told) => latest.current.onKey(...told),
+    }),
+    [],
   )
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS))
   const total = played.at(-1)?.to ?? null
-  const sounds = plan?.changes.filter((c) => c.change.does !== 'tap').length ?? 0
+  const sounds = known?.changes.filter((c) => c.change.does !== 'tap').length ?? 0
   return (
     <div className="set grid min-h-0 min-w-0 grid-rows-[auto_minmax(0,1fr)] max-[1000px]:block max-[1000px]:overflow-auto">
       <ShowHead
@@ -194,7 +213,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
         </Link>
       </ShowHead>
       <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)_312px] max-[1000px]:block">
-        <main className="min-h-0 min-w-0 overflow-auto" data-planned={plan && fresh ? 'done' : 'working'}>
+        <main className="min-h-0 min-w-0 overflow-auto" data-planned={plan ? 'done' : 'working'}>
           <div className={`${ROW} sticky top-0 z-20 items-end border-b border-ink bg-paper px-3.5 pt-1.5 pb-1 text-[11px] text-ink3`}>
             <span>cue</span>
             <OrderPick show={show} order={order} onPick={(night) => go({ night, at: null, part: null })} />
@@ -223,7 +242,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
                   of && (
                     <SongRow
                       key={`${row.song} ${i}`}
-                      id={String(i)}
+                      index={i}
                       item={row}
                       song={of}
                       longest={longest}
@@ -231,10 +250,8 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
                       changes={changes.get(i) ?? NO_CHANGES}
                       presets={presets}
                       chosen={i === at}
-                      part={part}
-                      onChoose={(p) => choose(i, p)}
-                      onSong={putSong}
-                      onKey={(event, p) => onKey(event, i, of, p)}
+                      part={i === at ? part : null}
+                      {...hands}
                     />
                   )
                 )
@@ -253,7 +270,7 @@ function Plan({ id, show, editing }: { id: string; show: Show; editing: KitDocum
             />
             <span className="text-[11.5px] text-ink2">type a name and press Enter to add a song</span>
             <span className="ml-auto text-ink2">
-              total over {sounds} changes <b className="num text-[22px] text-ink">{plan?.presses ?? '–'}</b>
+              total over {sounds} changes <b className="num text-[22px] text-ink">{known?.presses ?? '–'}</b>
             </span>
           </div>
           <p className="flex flex-wrap gap-x-5 px-3.5 pb-3 text-[11px] text-ink2" aria-label="What the marks mean">

@@ -1,16 +1,23 @@
 import { useSortable } from '@dnd-kit/sortable'
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react'
+import { memo, useMemo, type KeyboardEvent } from 'react'
 import { cleanTap, repeatsAt, type PlannedChange, type ShownPreset } from '@fulgor/core/plan'
 import { clock, inOrder, songSeconds, type Feet, type OrderItem, type Song, type SongPart } from '@fulgor/core/show'
 import { figure } from '../../ui/format'
-import { PartLine } from './PartLine'
+import { PartLine, tellTheSame } from './PartLine'
 import { pressesOf } from './planned'
 
 /** Cue, song, tempo, delay, line, presses. */
 export const ROW = 'grid grid-cols-[34px_118px_40px_88px_minmax(0,1fr)_44px] gap-x-2 max-[900px]:grid-cols-[28px_104px_minmax(0,1fr)_32px]'
 
-interface Props {
-  id: string
+/** What a row calls, with its place in the night; must stay the same. */
+export interface RowHands {
+  readonly onChoose: (index: number, part: string | null) => void
+  readonly onSong: (song: Song, key?: string) => void
+  readonly onKey: (event: KeyboardEvent, index: number, song: Song, part: SongPart | null) => void
+}
+
+interface Props extends RowHands {
+  index: number
   item: OrderItem
   song: Song
   longest: number
@@ -19,26 +26,23 @@ interface Props {
   presets: readonly ShownPreset[]
   chosen: boolean
   part: string | null
-  onChoose: (part: string | null) => void
-  onSong: (song: Song, key?: string) => void
-  onKey: (event: KeyboardEvent, part: SongPart | null) => void
 }
 
-/** One song of the night on its line. */
-export function SongRow({ id, item, song, longest, feet, changes, presets, chosen, part, onChoose, onSong, onKey }: Props) {
-  const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id })
-  // the line is drawn anew only where it has changed: what it calls is the latest all the same
-  const latest = useRef({ onChoose, onSong, onKey })
-  useEffect(() => {
-    latest.current = { onChoose, onSong, onKey }
-  })
+/** One song of the night on its line, drawn anew only where something of it has changed: a night may hold hundreds. */
+export const SongRow = memo(Row, ({ changes: a, ...before }, { changes: b, ...now }) => {
+  const keys = Object.keys(before) as (keyof typeof before)[]
+  return keys.every((key) => before[key] === now[key]) && tellTheSame(a, b)
+})
+
+function Row({ index, item, song, longest, feet, changes, presets, chosen, part, onChoose, onSong, onKey }: Props) {
+  const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: String(index) })
   const hands = useMemo(
     () => ({
-      onChoose: (of: string) => latest.current.onChoose(of),
-      onChange: (next: Song, key?: string) => latest.current.onSong(next, key),
-      onKey: (event: KeyboardEvent, of: SongPart) => latest.current.onKey(event, of),
+      onChoose: (of: string) => onChoose(index, of),
+      onChange: onSong,
+      onKey: (event: KeyboardEvent, of: SongPart) => onKey(event, index, song, of),
     }),
-    [],
+    [index, song, onChoose, onSong, onKey],
   )
   const { seconds, repeats, tap } = useMemo(() => {
     const first = inOrder(song).find((p) => p.sound)?.sound
@@ -68,11 +72,11 @@ export function SongRow({ id, item, song, longest, feet, changes, presets, chose
           type="button"
           ref={setActivatorNodeRef}
           {...listeners}
-          id={`song-${id}`}
+          id={`song-${index}`}
           aria-pressed={chosen && part === null}
           title="Drag, or Alt with ↑ and ↓, to move it in the night"
-          onClick={() => onChoose(null)}
-          onKeyDown={(event) => onKey(event, null)}
+          onClick={() => onChoose(index, null)}
+          onKeyDown={(event) => onKey(event, index, song, null)}
           className="head block w-full truncate text-left text-[14px] leading-[17px] hover:text-ember"
         >
           {song.name}
