@@ -181,7 +181,16 @@ test('4. what the browser decodes is a reference too', async ({ page, app }) => 
     await stopped
     return [...new Uint8Array(await new Blob(pieces).arrayBuffer())]
   })
-  await page.getByLabel('Recording file').setInputFiles({ name: 'From the net.webm', mimeType: 'audio/webm', buffer: Buffer.from(bytes) })
+  const file = { name: 'From the net.webm', mimeType: 'audio/webm', buffer: Buffer.from(bytes) }
+  // while it is on its way it is told, and can be called back: nothing is left of it
+  await page.route('**/api/assets?*', () => undefined)
+  await page.getByLabel('Recording file').setInputFiles(file)
+  await expect(page.locator('[data-taking=sending]')).toContainText('From the net.webm')
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click()
+  await expect(page.locator('[data-taking]')).toBeHidden()
+  await expect(page.getByRole('button', { name: 'Reference: no recording' })).toBeVisible()
+  await page.unroute('**/api/assets?*')
+  await page.getByLabel('Recording file').setInputFiles(file)
   await ready(page)
   await expect(page.getByRole('button', { name: 'Reference: From the net' })).toBeVisible()
   expect(await far(page)).toBeGreaterThan(1)

@@ -1,5 +1,5 @@
 export { readAiff } from './aiff'
 export { readSound, soundKind } from './readSound'
 export { SoundFileError, type SoundFileData } from './soundFile'
-export { readWav, wavFrames, wavLayout, writeWav, WavError, type Wav, type WavLayout } from './wav'
+export { readWav, wavFrames, wavHead, wavLayout, wavSamples, writeWav, WavError, type Wav, type WavBits, type WavLayout } from './wav'
 export { controllerName, isReserved, readMidiMessage, writeMidiMessage, type MidiMessage } from './midi'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readWav, WavError, wavFrames, wavLayout, writeWav } from '.'
+import { readWav, WavError, wavFrames, wavHead, wavLayout, wavSamples, writeWav } from '.'
 
 const tone = Float32Array.from({ length: 1000 }, (_, n) => 0.8 * Math.sin(n * 0.05))
 
@@ -74,6 +74,22 @@ describe('WAV', () => {
     // a file that was cut short holds what is there
     expect(wavLayout(bytes.subarray(0, 64), dataAt + 400 * align)).toMatchObject({ frames: 400, missing: 4_600 })
     expect(() => wavLayout(bytes.subarray(0, 30), bytes.length)).toThrow(WavError)
+  })
+
+  it.each([16, 24, 32] as const)('written piece by piece it is the same file, %s bits', (bits) => {
+    const sides = [tone, tone.map((x) => -x / 3)]
+    const pieces = [0, 300, 700].map((from, k) =>
+      wavSamples(
+        sides.map((x) => x.subarray(from, [300, 700, 1_000][k])),
+        bits,
+      ),
+    )
+    const whole = [wavHead(1_000, 2, 48_000, bits), ...pieces].flatMap((p) => [...p])
+    expect(whole).toEqual([...writeWav(sides, 48_000, bits)])
+  })
+
+  it('says that a file would be too long', () => {
+    expect(() => wavHead(1e9, 2, 48_000, 24)).toThrow('4 GB')
   })
 
   it('holds integers at full scale', () => {

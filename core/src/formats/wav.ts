@@ -136,27 +136,51 @@ function sampleReader(view: DataView, encoding: number, bits: number): (at: numb
  * Writes a WAV file. Integer formats are rounded to nearest and held at full scale; float keeps what lies above it.
  * @param channels one or two arrays of equal length
  */
-export function writeWav(channels: readonly ArrayLike<number>[], sampleRate: number, bits: 16 | 24 | 32 = 24): Uint8Array<ArrayBuffer> {
-  const frames = channels[0].length
-  const width = bits / 8
-  const align = width * channels.length
-  const bytes = new Uint8Array(44 + frames * align)
+export function writeWav(channels: readonly ArrayLike<number>[], sampleRate: number, bits: WavBits = 24): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(HEAD_BYTES + channels[0].length * channels.length * (bits / 8))
+  bytes.set(wavHead(channels[0].length, channels.length, sampleRate, bits))
+  putSamples(new DataView(bytes.buffer, HEAD_BYTES), channels, bits)
+  return bytes
+}
+
+/** Bits a sample that are written; 32 are floats. */
+export type WavBits = 16 | 24 | 32
+const HEAD_BYTES = 44
+
+/** What stands before the samples of a WAV file, for one that is written piece by piece. @throws WavError where the file would be too long */
+export function wavHead(frames: number, channels: number, sampleRate: number, bits: WavBits): Uint8Array<ArrayBuffer> {
+  const align = (bits / 8) * channels
+  if (HEAD_BYTES + frames * align > 0xffffffff) throw new WavError('it is too long for a WAV file, which ends at 4 GB.')
+  const bytes = new Uint8Array(HEAD_BYTES)
   const view = new DataView(bytes.buffer)
   const tag = (at: number, text: string) => bytes.set(new Uint8Array(Array.from({ length: text.length }, (_, i) => text.charCodeAt(i))), at)
   tag(0, 'RIFF')
-  view.setUint32(4, bytes.length - 8, true)
+  view.setUint32(4, HEAD_BYTES - 8 + frames * align, true)
   tag(8, 'WAVEfmt ')
   view.setUint32(16, 16, true)
   view.setUint16(20, bits === 32 ? FLOAT : PCM, true)
-  view.setUint16(22, channels.length, true)
+  view.setUint16(22, channels, true)
   view.setUint32(24, sampleRate, true)
   view.setUint32(28, sampleRate * align, true)
   view.setUint16(32, align, true)
   view.setUint16(34, bits, true)
   tag(36, 'data')
   view.setUint32(40, frames * align, true)
+  return bytes
+}
+
+/** Samples as they stand in a WAV file: one piece of it, side by side. */
+export function wavSamples(channels: readonly ArrayLike<number>[], bits: WavBits): Uint8Array<ArrayBuffer> {
+  const bytes = new Uint8Array(channels[0].length * channels.length * (bits / 8))
+  putSamples(new DataView(bytes.buffer), channels, bits)
+  return bytes
+}
+
+function putSamples(view: DataView, channels: readonly ArrayLike<number>[], bits: WavBits): void {
+  const frames = channels[0].length
+  const width = bits / 8
   const whole = (value: number, scale: number) => Math.max(-scale, Math.min(scale - 1, Math.round(value * scale)))
-  for (let n = 0, at = 44; n < frames; n++) {
+  for (let n = 0, at = 0; n < frames; n++) {
     for (const data of channels) {
       if (bits === 32) view.setFloat32(at, data[n], true)
       else if (bits === 16) view.setInt16(at, whole(data[n], 0x8000), true)
@@ -168,5 +192,4 @@ export function writeWav(channels: readonly ArrayLike<number>[], sampleRate: num
       at += width
     }
   }
-  return bytes
 }

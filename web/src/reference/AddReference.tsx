@@ -1,10 +1,11 @@
 import { useRef, useState, type DragEvent } from 'react'
 import { CODED_FILES } from '../audio/decoding'
-import { useAddRecording } from './useAddRecording'
+import { TakingLine } from './TakingLine'
+import { useAddRecording, type Taking } from './useAddRecording'
 
 /** Lays a reference into the Kit and hands its id on; what is dropped on the element with `dropping` is taken too. */
 export function useAddReference(onAdded: (id: string) => void) {
-  const { add, busy } = useAddRecording('reference', onAdded)
+  const { add, taking } = useAddRecording('reference', onAdded)
   const [over, setOver] = useState(false)
   const dropping = {
     'data-over': over ? '' : undefined,
@@ -19,22 +20,22 @@ export function useAddReference(onAdded: (id: string) => void) {
       void add(event.dataTransfer.files[0])
     },
   }
-  return { add, busy, dropping }
+  return { add, taking, dropping }
 }
 
 /** Chooses a recording for the Kit. */
-export function AddReference({ add, busy }: { add: (file: File | undefined) => Promise<void>; busy: boolean }) {
+export function AddReference({ add, taking }: { add: (file: File | undefined) => Promise<void>; taking: Taking | null }) {
   const input = useRef<HTMLInputElement>(null)
+  if (taking) return <TakingLine taking={taking} />
   return (
     <>
       <button
         type="button"
         className="act text-[12px]"
-        disabled={busy}
         title="WAV, AIFF, FLAC, MP3, OGG or AAC, up to 20 minutes; or drop it on this page"
         onClick={() => input.current?.click()}
       >
-        {busy ? 'Reading …' : 'Add a recording'}
+        Add a recording
       </button>
       <input
         ref={input}

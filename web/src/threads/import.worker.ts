@@ -2,7 +2,7 @@ import { FLACDecoder } from '@wasm-audio-decoders/flac'
 import { expose } from 'comlink'
 import { unzipSync, type UnzipFileInfo } from 'fflate'
 import type { UploadedResponse } from '@fulgor/core/api'
-import { readSound, soundKind, writeWav } from '@fulgor/core/formats'
+import { readSound, soundKind, wavSamples, writeWav, type WavBits } from '@fulgor/core/formats'
 import { threadOf } from '../background/serve'
 import { reasonOf, type Task } from '../background/tasks'
 
@@ -119,22 +119,22 @@ async function upload(batch: readonly Piece[]): Promise<UploadedResponse[]> {
 
 const tasks = {
   /** WAV, AIFF or FLAC as WAV. @throws Error naming the file and the reason */
-  async asWav(_task: Task, name: string, bytes: Uint8Array): Promise<Uint8Array> {
+  async asWav(_task: Task, file: File): Promise<Uint8Array> {
     try {
+      const bytes = new Uint8Array(await file.arrayBuffer())
       const kind = soundKind(bytes)
-      if (kind === 'wav') return bytes
       if (kind === 'flac') return await fromFlac(bytes)
       const { channels, sampleRate, bits } = readSound(bytes)
       return writeWav(channels, sampleRate, bits <= 16 ? 16 : bits <= 24 ? 24 : 32)
     } catch (error) {
-      throw new Error(`“${name}” was not taken: ${reasonOf(error)}`, { cause: error })
+      throw new Error(`“${file.name}” was not taken: ${reasonOf(error)}`, { cause: error })
     }
   },
 
-  /** Decoded samples as a WAV: whole numbers where they fit, for a coded sound may go beyond full scale. */
-  encoded(_task: Task, channels: readonly Float32Array[], sampleRate: number): Uint8Array {
-    const beyond = channels.some((x) => x.some((v) => Math.abs(v) > 1))
-    return writeWav(channels, sampleRate, beyond ? 32 : 24)
+  /** Decoded samples as they stand in a WAV; null where they do not fit its whole numbers. */
+  samples(_task: Task, channels: readonly Float32Array[], bits: WavBits): Uint8Array<ArrayBuffer> | null {
+    if (bits !== 32) for (const x of channels) for (const v of x) if (v > 1 || v < -1) return null
+    return wavSamples(channels, bits)
   },
 
   /**

@@ -33,7 +33,7 @@ function RecordingsPage({ use }: { use: RecordingUse }) {
   const navigate = useNavigate()
   const { label, to, empty } = WORDS[use]
   const asked = useRecordingsQuery(ALL_OF_THEM)
-  const { add, busy } = useAddRecording(use, (added) => void navigate(`${to}/${added}`))
+  const { add, taking } = useAddRecording(use, (added) => void navigate(`${to}/${added}`))
   const [over, setOver] = useState(false)
   const own: KitItem[] = (asked.data?.items ?? [])
     .filter((r) => r.use === use)
@@ -75,7 +75,7 @@ function RecordingsPage({ use }: { use: RecordingUse }) {
         groups={groups}
         chosen={chosen}
         asked={asked}
-        add={<AddRecording use={use} busy={busy} onFile={(file) => void add(file)} />}
+        add={<AddRecording use={use} taking={taking} onFile={(file) => void add(file)} />}
         empty={empty}
       >
         {chosen !== undefined &&

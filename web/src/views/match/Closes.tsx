@@ -271,7 +271,7 @@ function Scale({ most }: { most: number }) {
       <span className="num relative h-4 text-ink3" aria-hidden="true">
         {Array.from({ length: most + 1 }, (_, db) => (
           <span key={db} className="absolute -translate-x-1/2" style={{ left: `${(100 * db) / most}%` }}>
-            {most > 8 && db % 2 === 1 ? '' : db}
+            {db % (most > 16 ? 4 : most > 8 ? 2 : 1) === 0 ? db : ''}
           </span>
         ))}
       </span>

@@ -80,7 +80,7 @@ function Choice({ preset, adding }: { preset: Preset; adding: Adding }) {
         className="font-bold"
         onChange={choose}
       />
-      <AddReference add={adding.add} busy={adding.busy} />
+      <AddReference add={adding.add} taking={adding.taking} />
     </span>
   )
 }
