@@ -1,10 +1,22 @@
 import { describe, expect, it } from 'vitest'
 import { playRiff, shippedRiffs } from '@fulgor/core/riffs'
-import { cutOf, echoOf, inspectReference, modulationOf, othersIn, statementsOf, sidesOf, tempoOfSound, tuningOfSound, voiceIn } from '.'
+import {
+  cutOf,
+  echoOf,
+  inspectReference,
+  modulationOf,
+  octaveIn,
+  othersIn,
+  statementsOf,
+  sidesOf,
+  tempoOfSound,
+  tuningOfSound,
+  voiceIn,
+} from '.'
 
 /*
  * What is found of constructed recordings whose truth is known: riffs of the string model, struck unevenly, through a plain clipper and
- * two low-passes, with noise under them. 248 cases; the tables count what was taken for what.
+ * two low-passes, with noise under them. 266 cases; the tables count what was taken for what.
  */
 
 const RATE = 48_000
@@ -189,6 +201,38 @@ describe('what a recording is', () => {
     for (const percent of two.width.bands.slice(8)) expect(Math.abs((percent ?? 0) - 50)).toBeLessThan(8)
     expect(statementsOf(two).find((s) => s.name === 'Width')?.words).toMatch(/^lows 5\d|^lows 4\d/)
   }, 60_000)
+
+  it('an octave along under a single line, and what cannot be told', () => {
+    /** A voice at another pitch of the same sound: short grains, played faster or slower. */
+    const voiceAt = (x: Float64Array, ratio: number) => {
+      const y = new Float64Array(x.length)
+      const grain = 2_400
+      for (let at = 0; at + grain * Math.max(1, ratio) < x.length - 1; at += grain / 2)
+        for (let n = 0; n < grain; n++) {
+          const place = at + n * ratio
+          const k = Math.floor(place)
+          y[at + n] += (0.5 - 0.5 * Math.cos((2 * Math.PI * n) / grain)) * (x[k] + (place - k) * (x[k + 1] - x[k]))
+        }
+      return y
+    }
+    const told = (id: string, drive: number, ratio: number | null) => {
+      const dry = Float64Array.from(playRiff(id, RATE, { strength: 'normal', bpm: 117, take: 1, noise: null }))
+      const along = ratio === null ? null : voiceAt(dry, ratio)
+      return octaveIn(
+        dry.map((v, n) => Math.tanh(drive * (v + 0.7 * (along?.[n] ?? 0))) / drive),
+        RATE,
+      )
+    }
+    const cases = ['lead-line', 'bends', 'long-note'].flatMap((id) => [0.1, 12].map((drive) => [id, drive] as const))
+    for (const [id, drive] of cases) {
+      expect([id, drive, 'below', (told(id, drive, 0.5).value ?? 0) > 3.5]).toEqual([id, drive, 'below', true])
+      expect([id, drive, 'none', told(id, drive, null).value]).toEqual([id, drive, 'none', null])
+      expect([id, drive, 'above', told(id, drive, 2).value]).toEqual([id, drive, 'above', null])
+    }
+    expect(told('octaves', 12, null).words).toContain('octave pair')
+    for (const id of ['open-chords', 'sixteenth-strum', 'stabs', 'arpeggio'])
+      expect(told(id, 12, null)).toEqual({ value: null, confidence: 0, words: 'several notes at once' })
+  })
 
   it('a voice by itself, and no string for one', () => {
     // made-up speech: pulses with a gliding pitch through three formants, syllables and pauses

@@ -10,6 +10,8 @@ import { ringOf } from './room'
 import { sidesOf, type FoundSides } from './sides'
 import { tempoOfSound } from './tempo'
 import type { Told } from './told'
+import { octaveIn } from './octave'
+import { pitchesOf } from './pitches'
 import { voiceIn } from './voice'
 import { tuningOfSound, type FoundTuning } from './tuning'
 
@@ -43,6 +45,8 @@ export interface ReferenceReport {
   readonly others: Told<FoundOthers>
   /** Cents a second that the pitch of a voice by itself moves by. */
   readonly voice: Told<number>
+  /** dB of even partials over odd ones in a single line. */
+  readonly octave: Told<number>
   readonly trusted: Trusted
   /** Distance of its first half from its second, dB: what other notes of the same sound make; null where it is too short. */
   readonly ownDb: number | null
@@ -89,6 +93,7 @@ export function inspectReference(sides: readonly Float64Array[], sampleRate: num
   const bands = bandsOfSound([x], sampleRate)
   const cut = cutOf([x], sampleRate)
   const others = othersIn(x, sampleRate)
+  const pitches = pitchesOf(x, sampleRate)
   const trusted = {
     fromHz: others.value?.fromHz ?? WHOLE.fromHz,
     toHz: Math.min(WHOLE.toHz, cut.value === null ? Infinity : 0.97 * cut.value, 0.45 * sampleRate),
@@ -111,7 +116,8 @@ export function inspectReference(sides: readonly Float64Array[], sampleRate: num
     width: widthOf(sides, sampleRate),
     cut,
     others,
-    voice: voiceIn(x, sampleRate),
+    voice: voiceIn(x, sampleRate, pitches),
+    octave: octaveIn(x, sampleRate, pitches),
     trusted,
     ownDb: seconds < 4 ? null : halvesApart(x, sampleRate, trusted),
   }

@@ -39,7 +39,7 @@ const signed = (x: number, places = 0) => `${x < 0 ? '−' : '+'}${Math.abs(x).t
 
 /** What is told of a recording, a line each, in the order of the page. */
 export function statementsOf(report: ReferenceReport): Statement[] {
-  const { tempo, tuning, sides, echo, ring, modulation, width, cut, others, voice, trusted } = report
+  const { tempo, tuning, sides, echo, ring, modulation, width, cut, others, voice, octave, trusted } = report
   const line = <T>(name: string, told: Told<T>, value: (found: T) => string, words = (_: T): string => told.words): Statement => ({
     name,
     value: told.value === null ? '–' : value(told.value),
@@ -73,6 +73,7 @@ export function statementsOf(report: ReferenceReport): Statement[] {
         [noteOfLag(lagMs, bpm), `${signed(db)} dB`, repeats ? 'again and again' : null].filter(Boolean).join(', '),
     ),
     line('Room', ring, (s) => `${s.toFixed(2)} s`),
+    line('Octave', octave, (db) => `${signed(db, 1)} dB`),
     line('Tremolo', modulation, ({ rateHz }) => `${rateHz.toFixed(2)} Hz`),
     voice.value === null
       ? line('Other players', others, ({ strokes, below }) => `${Math.round(100 * Math.min(1, strokes + below))} %`)

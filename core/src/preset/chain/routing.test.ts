@@ -172,6 +172,9 @@ describe('edits of lanes', () => {
     expect(refused({ type: 'split', stage: 'nope', split: 's', lanes: ['a', 'b'] })).toThrow('There is no stage “nope”')
     expect(refused({ type: 'moveStage', stage: 'nope', lane: null, index: 0 })).toThrow('There is no stage “nope”')
     expect(refused({ type: 'addStage', stage: 'x', model: 'trim', lane: 'nope', index: 0 })).toThrow('There is no lane “nope”')
+    expect(refused({ type: 'addStage', stage: stagesOf(wall.chain)[0].id, model: 'trim', lane: null, index: 0 })).toThrow(
+      'There is a stage with this id already',
+    )
   })
 
   it('set all lanes’ levels at once, as one step', () => {

@@ -13,6 +13,7 @@ import { checked, isEffect, wetAlone, withCells } from './whole'
 export const stageEdits = {
   addStage: edit<{ stage: string; model: string } & Place>((preset, { stage, model, lane, index }) => {
     if (stagesOf(preset.chain).length >= MAX_STAGES) throw new RangeError(`A preset holds at most ${MAX_STAGES} stages.`)
+    if (findStage(preset, stage)) throw new RangeError('There is a stage with this id already.')
     const made = createStage(stage, model)
     const alone = lane !== null && stagesOf(requireLane(preset, lane).lane.nodes).every((s) => isEffect(s.model))
     return insertAt(preset, alone ? wetAlone(made) : made, { lane, index })
