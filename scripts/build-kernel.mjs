@@ -19,18 +19,20 @@ const constants = Object.entries(operations).flatMap(([operation, places]) =>
 )
 writeFileSync(join(folder, 'operations.generated.ts'), `// written by scripts/build-kernel.mjs\n${constants.join('\n')}\n`)
 
-const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url)))
+const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url))).update(readFileSync(join(root, 'scripts/lib/loops.mjs')))
 for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))
 const stamp = `// ${hash.digest('hex').slice(0, 16)}`
 
 if (!existsSync(target) || !readFileSync(target, 'utf8').startsWith(stamp)) {
   const { default: asc } = await import('assemblyscript/asc')
+  const { loops } = await import('./lib/loops.mjs')
   let module = `${stamp}\n/* core/kernel as WebAssembly, base64; written by scripts/build-kernel.mjs. */\n`
   for (const kernel of kernels) {
     let bytes
     const options = ['--optimizeLevel', '3', '--runtime', 'stub', '--enable', 'simd', '--use', 'abort=']
     const { error, stderr } = await asc.main([join(folder, `${kernel}.ts`), '-o', 'kernel.wasm', ...options], {
       writeFile: (_, data) => (bytes = data),
+      transforms: [loops],
     })
     if (error) {
       console.error(stderr.toString())
