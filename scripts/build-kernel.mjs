@@ -19,7 +19,9 @@ const constants = Object.entries(operations).flatMap(([operation, places]) =>
 )
 writeFileSync(join(folder, 'operations.generated.ts'), `// written by scripts/build-kernel.mjs\n${constants.join('\n')}\n`)
 
-const hash = createHash('sha256').update(readFileSync(fileURLToPath(import.meta.url))).update(readFileSync(join(root, 'scripts/lib/loops.mjs')))
+const hash = createHash('sha256')
+  .update(readFileSync(fileURLToPath(import.meta.url)))
+  .update(readFileSync(join(root, 'scripts/lib/loops.mjs')))
 for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))
 const stamp = `// ${hash.digest('hex').slice(0, 16)}`
 

@@ -93,5 +93,11 @@ export const MUTATIONS = [
   ['what follows a longer part stays', 'core/src/show/edits.ts', 'at: Math.max(0, p.at + by)', 'at: Math.max(0, p.at)', 'core/src/show'],
   ['a gap runs in no tempo', 'core/src/sheets/midi.ts', '(gap * bpm * NIGHT_TICKS) / 60', '(gap * NIGHT_TICKS) / 60', 'core/src/sheets'],
   ['a pedal stays at its heel', 'core/src/sheets/midi.ts', '((move.to - move.from) * i) / STEPS', '((move.to - move.from) * 0) / STEPS', 'core/src/sheets'],
+  ['two at once wait for ever', 'core/src/board/together.ts', 'if (when + TOGETHER_MS > now) return []', 'if (when + TOGETHER_MS < now) return []', 'core/src/board'],
+  ['a pair reaches around the end of its row', 'core/src/board/reach.ts', '(index + 1) % columnsOf(switches) !== 0', '(index + 1) % switches !== 0', 'core/src/board'],
+  ['the hand’s clock runs during a drag', 'web/src/state/handClock.ts', '(this.pressed.size > 0 ? this.since : this.time())', 'this.time()', 'web/src/state'],
+  ['an octave is told by odd partials', 'core/src/match/octave.ts', 'sum([2, 4, 6]) / sum([1, 3, 5])', 'sum([1, 3, 5]) / sum([2, 4, 6])', 'core/src/match/found'],
+  ['a WAV in pieces claims less than it holds', 'core/src/formats/wav.ts', 'view.setUint32(40, frames * align, true)', 'view.setUint32(40, frames, true)', 'core/src/formats'],
+  ['more processing than there is passes', 'core/src/checks/deviceCapacity.ts', 'if (sum <= 100) return null', 'if (sum > 100) return null', 'core/src/checks'],
   ['a clean sound may distort', 'core/src/begin/steps.ts', 'clean: hard < CLEAN', 'clean: hard > CLEAN', 'core/src/begin'],
 ] // prettier-ignore

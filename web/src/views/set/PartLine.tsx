@@ -145,7 +145,7 @@ function Line({ song, longest, changes, presets, chosen, onChoose, onChange, onK
             </span>
             {trouble && (
               <span
-                className="pointer-events-none absolute top-[3px] right-0 z-10 truncate pl-1 text-[11px] leading-[13px] font-semibold"
+                className="pointer-events-none absolute top-[3px] right-3 z-10 truncate pl-1 text-[11px] leading-[13px] font-semibold"
                 style={{ left: 3 + 4 * Math.min(8, presses) }}
                 data-trouble={trouble.kind}
               >
