@@ -99,5 +99,7 @@ export const MUTATIONS = [
   ['an octave is told by odd partials', 'core/src/match/octave.ts', 'sum([2, 4, 6]) / sum([1, 3, 5])', 'sum([1, 3, 5]) / sum([2, 4, 6])', 'core/src/match/found'],
   ['a WAV in pieces claims less than it holds', 'core/src/formats/wav.ts', 'view.setUint32(40, frames * align, true)', 'view.setUint32(40, frames, true)', 'core/src/formats'],
   ['more processing than there is passes', 'core/src/checks/deviceCapacity.ts', 'if (sum <= 100) return null', 'if (sum > 100) return null', 'core/src/checks'],
+  ['a level is told as twice itself', 'core/src/measure/scaled.ts', 'steps.map((power) => power * gain * gain)', 'steps.map((power) => power * gain)', 'core/src/measure/scaled'],
+  ['a level that is off turns the sound', 'core/src/render/offline.ts', 'onlyLevel === true && on', 'onlyLevel === true', 'core/src/render/engine'],
   ['a clean sound may distort', 'core/src/begin/steps.ts', 'clean: hard < CLEAN', 'clean: hard > CLEAN', 'core/src/begin'],
 ] // prettier-ignore

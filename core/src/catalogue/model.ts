@@ -83,6 +83,8 @@ export interface StageModel extends Traits {
   readonly limitedHeadroom?: boolean
   /** Off is silence and not a bypass. */
   readonly silentWhenOff?: boolean
+  /** While it is on its sound is what it gets times its level, and nothing else. */
+  readonly onlyLevel?: boolean
   /** The repeats that are heard of it, for models that repeat. */
   readonly echoes?: (values: Values) => readonly EchoLine[]
   /** µs that 128 frames at 48 kHz take in live quality, beside the engine's own: `npm run bench` on the machine of the notes. */

@@ -17,9 +17,10 @@ const ABSOLUTE_GATE = -70
  * with both sides alike is 3 LU louder than one of them.
  * @throws RangeError when the signal has no channel, more than two, or channels of unequal length
  */
-export function loudness(signal: Signal, sampleRate: number): Loudness {
-  checkSignal(signal)
-  const fine = stepPowers(signal, sampleRate)
+export const loudness = (signal: Signal, sampleRate: number): Loudness => loudnessOfSteps(loudnessSteps(signal, sampleRate))
+
+/** Loudness of a signal whose {@link loudnessSteps} are known. */
+export function loudnessOfSteps(fine: Float64Array): Loudness {
   // the standard's blocks step by 100 ms; a maximum is looked for in steps of 10, or it would fall between two of them
   const steps = grouped(fine)
   return {
@@ -83,8 +84,12 @@ function grouped(fine: Float64Array): Float64Array {
   })
 }
 
-/** Sum over the channels of the K-weighted mean square of each full 10 ms step. */
-function stepPowers(signal: Signal, sampleRate: number): Float64Array {
+/**
+ * Sum over the channels of the K-weighted mean square of each full 10 ms step: all that a loudness goes by.
+ * @throws RangeError as {@link checkSignal}
+ */
+export function loudnessSteps(signal: Signal, sampleRate: number): Float64Array {
+  checkSignal(signal)
   const step = Math.round(sampleRate / (10 * FINE))
   const powers = new Float64Array(Math.floor(signal[0].length / step))
   const [b0, b1, b2, a1, a2, c1, c2] = kWeighting(sampleRate)

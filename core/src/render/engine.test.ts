@@ -273,6 +273,31 @@ describe('renderer', () => {
     expect(same).toEqual([true, true, true, true, false, false, false, false])
   })
 
+  it('says that a level turns a sound that is known, and makes its samples only when they are asked for', () => {
+    const renderer = new Renderer(context)
+    const at = (out: number) => {
+      const preset = applyEdit(pit, { type: 'setParam', stage: 'out', snapshot: 'storm', param: 'level', value: out })
+      const taps = [...renderer.render({ preset, snapshot: 'storm', dryKey: 'r', dry: riff, sampleRate: rate })]
+      return { before: taps[taps.length - 2].sound, sound: taps[taps.length - 1].sound }
+    }
+    const [soft, loud] = [at(-12), at(3)]
+    expect(loud.before).toBe(soft.before)
+    expect(loud.sound.scaled?.of).toBe(soft.before)
+    expect(loud.sound.scaled?.gain).toBeCloseTo(Math.pow(10, 3 / 20), 12)
+    expect((loud.sound as unknown as { made: unknown }).made).toBeNull()
+    // the samples are those of the runner
+    const { left } = throughEngine(
+      plan(applyEdit(pit, { type: 'setParam', stage: 'out', snapshot: 'storm', param: 'level', value: 3 }), 'storm'),
+      riff,
+      () => 128,
+    )
+    expect(firstDifference(loud.sound.left, left)).toBe(-1)
+    // one that is off passes what it gets by rules of its own
+    const off = applyEdit(pit, { type: 'setOn', stage: 'out', on: false, snapshot: 'storm' })
+    const taps = [...renderer.render({ preset: off, snapshot: 'storm', dryKey: 'r', dry: riff, sampleRate: rate })]
+    expect(taps[taps.length - 1].sound.scaled).toBeUndefined()
+  })
+
   it('knows a structural change from a change of values', () => {
     expect(sameStructure(plan(pit, 'storm'), plan(pit, 'chase'))).toBe(true)
     expect(sameStructure(plan(pit, null), plan({ ...pit, chain: pit.chain.slice(1) }, null))).toBe(false)

@@ -1,4 +1,4 @@
-import type { BuildContext } from '@fulgor/core/catalogue'
+import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import {
   asPlayed,
   GUITAR_STAGE,
@@ -8,8 +8,9 @@ import {
   type Lane,
   type Preset,
   type ResolvedStage,
+  type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
 
@@ -18,6 +19,32 @@ export interface Sound {
   readonly left: Float64Array
   readonly right: Float64Array
   readonly stereo: boolean
+  /** It is another sound times a gain: what is measured of that one tells what would be of this one. */
+  readonly scaled?: { readonly of: Sound; readonly gain: number }
+}
+
+/** A sound that is another one times a gain; its samples are made when somebody asks for them. */
+class ScaledSound implements Sound {
+  readonly scaled: { readonly of: Sound; readonly gain: number }
+  private made: Sound | null = null
+
+  constructor(
+    of: Sound,
+    gain: number,
+    private readonly make: () => Sound,
+  ) {
+    this.scaled = of.scaled ? { of: of.scaled.of, gain: gain * of.scaled.gain } : { of, gain }
+  }
+
+  get stereo(): boolean {
+    return this.scaled.of.stereo
+  }
+  get left(): Float64Array {
+    return (this.made ??= this.make()).left
+  }
+  get right(): Float64Array {
+    return (this.made ??= this.make()).right
+  }
 }
 
 /** The sound after one stage. `key` is the same for the same dry signal through the same stages. */
@@ -125,12 +152,19 @@ export class Renderer {
     return latency
   }
 
-  private run(key: number, input: Sound, node: ChainNode, pass: Pass): Sound {
+  private run(key: number, input: Sound, node: StageNode, pass: Pass): Sound {
     const kept = this.kept(key)
     if (kept) return kept
-    const runner = buildNode(node, this.context, pass.sampleRate)
-    runner.apply(pass.values, true)
-    return this.keep(key, runThrough(runner, input, pass.dry), pass)
+    const { values, sampleRate, dry } = pass
+    const make = (key = dry) => {
+      const runner = buildNode(node, this.context, sampleRate)
+      runner.apply(values, true)
+      return runThrough(runner, input, key)
+    }
+    const { on, params } = values[node.id]
+    const turns = modelOf(node.model).onlyLevel === true && on
+    // a plain level listens to no dry signal, which would else be held for as long as the sound is kept
+    return this.keep(key, turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left)) : make(), pass)
   }
 
   private kept(key: number): Sound | undefined {
@@ -164,7 +198,8 @@ export class Renderer {
   }
 }
 
-const soundBytes = (sound: Sound): number => sound.left.byteLength * (sound.stereo ? 2 : 1)
+// what is not made yet counts as if it were
+const soundBytes = (sound: Sound): number => (sound.scaled?.of ?? sound).left.byteLength * (sound.stereo ? 2 : 1)
 
 const NONE: ReadonlySet<string> = new Set()
 

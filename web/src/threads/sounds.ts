@@ -2,7 +2,15 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { asIfOn, type Voice } from '@fulgor/core/guitar'
 import { looped, type Part } from '@fulgor/core/recording'
 import { readWav, type Wav } from '@fulgor/core/formats'
-import { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
+import {
+  measuredOutput,
+  scaledOutput,
+  scaledStage,
+  stageMeasures,
+  type MeasuredOutput,
+  type OutputMeasures,
+  type StageMeasures,
+} from '@fulgor/core/measure'
 import { resolveValues, type Preset } from '@fulgor/core/preset'
 import { Renderer, renderPreset, type Sound, type Tap } from '@fulgor/core/render'
 import { soundOf, type Played } from '@fulgor/core/reading'
@@ -38,7 +46,7 @@ const KEPT_BYTES = 320e6
 const libraries = new Map<number, ReturnType<typeof responseLibrary>>()
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
-const outputCache = new WeakMap<Sound, OutputMeasures>()
+const outputCache = new WeakMap<Sound, MeasuredOutput>()
 const renderers = new Map<string, Renderer>()
 
 export function context(sampleRate: number, quality: Quality) {
@@ -93,15 +101,22 @@ async function fetchRiff({ hash, part, from, to }: OwnSource, sampleRate: number
 /** What of a stage is measured; found once for each sound. */
 export function measureTap({ sound }: Pick<Tap, 'sound'>, sampleRate: number): StageMeasures {
   let found = stageCache.get(sound)
-  if (!found) stageCache.set(sound, (found = stageMeasures(sound.stereo ? [sound.left, sound.right] : [sound.left], sampleRate)))
+  if (!found) {
+    const { scaled } = sound
+    found = scaled
+      ? scaledStage(measureTap({ sound: scaled.of }, sampleRate), scaled.gain)
+      : stageMeasures(sound.stereo ? [sound.left, sound.right] : [sound.left], sampleRate)
+    stageCache.set(sound, found)
+  }
   return found
 }
 
 /** What of an output is measured. A chain that is still mono is heard on both sides. */
 export function measureOutput(sound: Sound, sampleRate: number): OutputMeasures {
-  let found = outputCache.get(sound)
-  if (!found) outputCache.set(sound, (found = outputMeasures([sound.left, sound.right], sampleRate, measureTap({ sound }, sampleRate))))
-  return found
+  const { of, gain } = sound.scaled ?? { of: sound, gain: 1 }
+  let found = outputCache.get(of)
+  if (!found) outputCache.set(of, (found = measuredOutput([of.left, of.right], sampleRate, measureTap({ sound: of }, sampleRate))))
+  return scaledOutput(found, gain)
 }
 
 /** The dry riff, once everything that the rendering needs of stored files is here. */
