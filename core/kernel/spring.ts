@@ -31,16 +31,49 @@ export function reset(): void {
   memory.fill(rows, 0, stride * (<usize>sections + 1) + 16)
 }
 
+/** Four outputs that lie `k` back, of the eight last ones: a load over two fresh stores would wait until both are through. */
+@inline
+function back(older: v128, last: v128, k: i32): v128 {
+  if (k == 4) return last
+  if (k == 5) return v128.shuffle<f32>(older, last, 3, 4, 5, 6)
+  if (k == 6) return v128.shuffle<f32>(older, last, 2, 3, 4, 5)
+  if (k == 7) return v128.shuffle<f32>(older, last, 1, 2, 3, 4)
+  return older
+}
+
+/** One section, stretched by 4 to 8. */
+@inline
+function section(x: usize, y: usize, bytes: usize, a: v128, k: i32): void {
+  let older = v128.load(y - 32), last = v128.load(y - 16)
+  for (let n: usize = 0; n < bytes; n += 16) {
+    const next = f32x4.add(f32x4.mul(a, f32x4.sub(v128.load(x + n), back(older, last, k))), v128.load(x + n - (<usize>k << 2)))
+    v128.store(y + n, next)
+    older = last
+    last = next
+  }
+}
+
+/** One section of any stretch. */
+function stretched(x: usize, y: usize, bytes: usize, a: v128): void {
+  for (let n: usize = 0; n < bytes; n += 16) {
+    const past = v128.load(x + n - stretch)
+    v128.store(y + n, f32x4.add(f32x4.mul(a, f32x4.sub(v128.load(x + n), v128.load(y + n - stretch))), past))
+  }
+}
+
 export function process(frames: i32, coefficient: f32): void {
   const a = f32x4.splat(coefficient)
   const bytes = (<usize>frames) << 2
+  const k = <i32>(stretch >> 2)
   for (let s = 0; s < sections; s++) {
     const x = rows + stride * <usize>s + stretch
     const y = x + stride
-    for (let n: usize = 0; n < bytes; n += 16) {
-      const past = v128.load(x + n - stretch)
-      v128.store(y + n, f32x4.add(f32x4.mul(a, f32x4.sub(v128.load(x + n), v128.load(y + n - stretch))), past))
-    }
+    if (k == 5) section(x, y, bytes, a, 5)
+    else if (k == 6) section(x, y, bytes, a, 6)
+    else if (k == 4) section(x, y, bytes, a, 4)
+    else if (k == 7) section(x, y, bytes, a, 7)
+    else if (k == 8) section(x, y, bytes, a, 8)
+    else stretched(x, y, bytes, a)
   }
   for (let s = 0; s <= sections; s++) {
     const row = rows + stride * <usize>s

@@ -168,6 +168,10 @@ export class Reverb implements Processor<ReverbParams> {
     const { value, step } = this.wander
     const ring = this.lines[side]
     const lfo = this.lfos[side]
+    if (value === 0 && step === 0) {
+      ring.passTwo(data, frames)
+      return
+    }
     for (let i = 0; i < frames; i++) {
       const k = at + i
       const depth = value + k * step
