@@ -1,6 +1,6 @@
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
-import { formatValue, type ChoiceSpec } from '@fulgor/core/catalogue'
-import { Chevron, NoteMark } from './marks'
+import type { ChoiceSpec } from '@fulgor/core/catalogue'
+import { NoteMark } from './marks'
+import { Pick } from './Pick'
 
 interface Props {
   name: string
@@ -29,23 +29,14 @@ export function ChoiceRow({ name, spec, value, own, inert, onChange, onReset }: 
           </button>
         )}
       </span>
-      <Listbox value={value} onChange={onChange}>
-        <ListboxButton
-          aria-label={`${spec.label}: ${formatValue(spec, value)}`}
-          aria-description={inert ?? undefined}
-          className={`min-h-6 min-w-0 truncate border-b border-control text-right text-[12px] ${own ? 'font-semibold text-ember' : 'font-medium'}`}
-        >
-          {formatValue(spec, value)}
-          <Chevron />
-        </ListboxButton>
-        <ListboxOptions modal={false} anchor="bottom end" className="menu max-h-72 overflow-auto">
-          {spec.options.map((option) => (
-            <ListboxOption key={option.value} value={option.value} className="menu-item data-[selected]:font-bold">
-              {option.label}
-            </ListboxOption>
-          ))}
-        </ListboxOptions>
-      </Listbox>
+      <Pick
+        label={spec.label}
+        value={value}
+        options={spec.options.map((option) => [option.value, option.label] as const)}
+        className={`border-b border-control text-right text-[12px] ${own ? 'font-semibold text-ember' : 'font-medium'}`}
+        description={inert ?? undefined}
+        onChange={onChange}
+      />
       {inert !== null && (
         <p className="flex w-full items-start gap-1 text-label leading-[14px]">
           <NoteMark /> {inert}

@@ -1,8 +1,9 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import { memo } from 'react'
 import { TERMS, type Term } from './terms'
 
 /** A “?” that explains what stands beside it, by pointer, touch or key. */
-export function Explain({ term, className = '' }: { term: Term; className?: string }) {
+export const Explain = memo(function Explain({ term, className = '' }: { term: Term; className?: string }) {
   const [title, words] = TERMS[term]
   return (
     <Popover className={`inline-block align-middle ${className}`}>
@@ -21,4 +22,4 @@ export function Explain({ term, className = '' }: { term: Term; className?: stri
       </PopoverPanel>
     </Popover>
   )
-}
+})

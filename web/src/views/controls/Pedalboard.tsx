@@ -13,6 +13,9 @@ const BACK_KEYS = 'qwerty'
 
 const FRONT_KEYS = 'asdfgh'
 
+// the same object each time: another one would draw every switch anew
+const BY_POINTER = { activationConstraint: { distance: 6 } }
+
 interface Props {
   preset: Preset
   hand: 'play' | 'arrange'
@@ -31,7 +34,7 @@ const keyOf = (index: number, switches: number): string => {
 export function Pedalboard({ preset, hand, chosen, onChoose, onMoved }: Props) {
   const dispatch = useAppDispatch()
   const { page, bank } = useAppSelector((s) => s.board)
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER))
   const board = preset.board ?? EMPTY_BOARD
   const { switches } = capacityOf(preset.device)
   const front = columnsOf(switches)

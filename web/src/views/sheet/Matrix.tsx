@@ -23,6 +23,10 @@ import { StageRow } from './StageRow'
 import { TraceScale } from './EmberTrace'
 import { LeftOut, SnapshotSwitch, BaseHead } from './MatrixHeads'
 
+// the same objects each time: others would draw every row and head anew
+const BY_POINTER = { activationConstraint: { distance: 4 } }
+const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates }
+
 export function Matrix() {
   const preset = useAppSelector(presentPreset)
   const lit = useAppSelector((s) => s.editor.snapshot)
@@ -34,10 +38,7 @@ export function Matrix() {
   const column = useAppSelector((s) => s.editor.column)
   const range = useAppSelector((s) => s.cells.range)
   const picked = useMemo(() => (preset ? between(preset, range) : null), [preset, range])
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  )
+  const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS))
   if (!preset) return null
   const rows = sheetRows(preset.chain)
   const deepest = Math.max(0, ...rows.map((row) => row.depth))

@@ -5,7 +5,7 @@ import { edit } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
 import { useAppDispatch } from '../../state/store'
 import { ActionsMenu } from '../../ui/ActionsMenu'
-import { ArrowMark, Chevron } from '../../ui/marks'
+import { ArrowMark } from '../../ui/marks'
 import { snapshotActions } from './sheetActions'
 
 interface Props {
@@ -73,9 +73,7 @@ export function SnapshotHead({ snapshot, index, lit, changes }: Props) {
         actions={dispatch(snapshotActions(snapshot.id))}
         label={`Actions for snapshot ${snapshot.name}`}
         className="absolute top-0 right-0 grid size-6 place-items-center text-ink3 hover:text-ink"
-      >
-        <Chevron />
-      </ActionsMenu>
+      />
     </div>
   )
 }

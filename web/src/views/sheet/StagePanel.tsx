@@ -14,7 +14,6 @@ import {
 import { edit } from '../../state/actions'
 import { pointedAt } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
-import { Chevron } from '../../ui/marks'
 import { ActionsMenu } from '../../ui/ActionsMenu'
 import { ChoiceRow } from '../../ui/ChoiceRow'
 import { ParamRow } from '../../ui/ParamRow'
@@ -97,10 +96,7 @@ export function StagePanel({ preset, stage, row }: Props) {
             />
           )}
         </h2>
-        <ActionsMenu actions={dispatch(stageActions(stage.id))} className="act flex-none text-[12px]">
-          Actions
-          <Chevron />
-        </ActionsMenu>
+        <ActionsMenu actions={dispatch(stageActions(stage.id))} className="act flex-none text-[12px]" words="Actions" />
       </div>
       <p className="mt-0.5 mb-1.5 text-[11.5px] leading-[15px] text-ink2">
         {stage.name !== undefined && <b className="font-semibold">{model.name}. </b>}

@@ -11,7 +11,6 @@ import type { Action } from '../../ui/actionList'
 import { ActionsMenu } from '../../ui/ActionsMenu'
 import { download, fileName } from '../../ui/files'
 import { when } from '../../ui/format'
-import { Chevron } from '../../ui/marks'
 import { PointerMenu } from '../../ui/PointerMenu'
 
 interface Props {
@@ -121,10 +120,7 @@ function PresetRow({ preset, bin, actions, index }: { preset: PresetSummary; bin
         {bin ? `${left} ${left === 1 ? 'day' : 'days'} left` : when(preset.updatedAt)}
       </td>
       <td className="py-1.5 pl-4 text-right">
-        <ActionsMenu actions={actions} label={`Actions for ${preset.name}`} className="act text-[12px]">
-          Actions
-          <Chevron />
-        </ActionsMenu>
+        <ActionsMenu actions={actions} label={`Actions for ${preset.name}`} className="act text-[12px]" words="Actions" />
       </td>
     </tr>
   )

@@ -8,7 +8,6 @@ import { notified } from '../../state/notices'
 import { addPreset } from '../../state/shelf'
 import { useAppDispatch } from '../../state/store'
 import { ActionsMenu } from '../../ui/ActionsMenu'
-import { Chevron } from '../../ui/marks'
 
 export function SortButton({ on, onClick, children }: { on: boolean; onClick: () => void; children: string }) {
   return (
@@ -34,12 +33,7 @@ export function NewMenu() {
     { label: 'From blank', act: () => void start(blankPreset('New preset')) },
     ...demoPresets.map(({ preset }) => ({ label: `From the demo: ${preset.name}`, act: () => void start(preset) })),
   ]
-  return (
-    <ActionsMenu actions={actions} className="btn btn-filled">
-      New preset
-      <Chevron />
-    </ActionsMenu>
-  )
+  return <ActionsMenu actions={actions} className="btn btn-filled" words="New preset" />
 }
 
 export function ImportButton({ onFiles }: { onFiles: (files: readonly File[]) => void }) {
