@@ -176,7 +176,7 @@ export function process(frames: i32): void {
     const x6 = read(ringOf(6), at - lengthOf(6), lineMask), x7 = read(ringOf(7), at - lengthOf(7), lineMask)
     const p = low(x0, x1), q = low(x2, x3), u = high(x0, x1), v = high(x2, x3)
     const r = low(x4, x5), t = low(x6, x7), y = high(x4, x5), z = high(x6, x7)
-    // a chunk may end within a turn: what goes over it is neither kept nor heard
+    // written out four times, for the states must stay in locals; a chunk may end within a turn: what goes over it is neither kept nor heard
     const count = frames - i
     const xa0 = firsts(p, q), xb0 = firsts(r, t)
     la = below(la, xa0, cross)

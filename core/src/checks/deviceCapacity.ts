@@ -56,20 +56,20 @@ export const deviceCapacity: Check = {
         'The last of them need a preset of their own.',
       )
     const over = processingOver(preset, capacity)
-    if (over) tell(`${over.words} ${device}’s processing.`, 'It will not load there whole: the last stage is refused or bypassed.')
+    if (over) tell(`${over} of ${device}’s processing.`, 'It will not load there whole: the last stage is refused or bypassed.')
     for (const own of preset.board?.switches ?? []) found.push(...ofSwitch(preset, own, capacity, device))
     return found
   },
 }
 
 /** What the stages take of the device's processing, where that is more than all of it; families that nobody has told do not count. */
-function processingOver({ chain }: Preset, capacity: DeviceCapacity): { readonly words: string } | null {
+function processingOver({ chain }: Preset, capacity: DeviceCapacity): string | null {
   const costs = stagesOf(chain).map((s) => processingOf(capacity, modelOf(s.model).family))
   const sum = costs.reduce<number>((all, cost) => all + (cost ?? 0), 0)
   const unknown = costs.filter((cost) => cost === null).length
   if (sum <= 100) return null
   const rest = unknown === 0 ? '' : ` (${count(unknown, 'stage')} not counted)`
-  return { words: `The stages take ${Math.round(10 * sum) / 10} %${rest} of` }
+  return `The stages take ${Math.round(10 * sum) / 10} %${rest}`
 }
 
 function ofSwitch(preset: Preset, own: BoardSwitch, capacity: DeviceCapacity, device: string): Finding[] {

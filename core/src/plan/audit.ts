@@ -106,7 +106,7 @@ export function auditProposals(usage: readonly Usage[], own: readonly OwnSnapsho
           ...(freeSwitch ? [`Free ${freeSwitch.name} (${times(0)}) for ${o.name}: ${o.times} ${o.times === 1 ? 'use' : 'uses'}.`] : []),
         ]),
       ...(freeSnapshot ? [`${freeSnapshot.name} of ${preset.name} is never played: its snapshot and its switch are free.`] : []),
-      ...idle('stage').map((u) => `${u.name} of ${preset.name} is never on: ${u.costs} for nothing.`),
+      ...idle('stage').map((u) => `${u.name} of ${preset.name} is never on: it takes ${u.costs} for nothing.`),
       ...idle('source').map((u) => `Nothing moves ${u.name} of ${preset.name}: ${u.costs}.`),
     ]
   })

@@ -54,7 +54,8 @@ export class NetworkTank implements Tank {
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
-    const frames = (ms: number) => Math.max(1, Math.round((ms / 1000) * sampleRate))
+    // the kernel takes four samples of a line at a time
+    const frames = (ms: number) => Math.max(4, Math.round((ms / 1000) * sampleRate))
     const size = (ms: readonly number[]) => 1 << Math.ceil(Math.log2(Math.max(...ms.map(frames)) + CHUNK + 1))
     const { linesMs, diffusersMs, early } = this.shape
     const kernel = instantiate('reverb') as Kernel
