@@ -15,7 +15,7 @@ import {
 import { useAppSelector } from '../../state/store'
 import { bindingWords, PAGE_NAMES } from './words'
 
-const HOW: Record<Gesture, string> = { press: 'press', hold: 'hold', double: 'twice', both: 'at once' }
+const HOW: Record<Gesture, string> = { press: 'press', hold: 'hold', double: 'twice', both: 'both' }
 
 interface Props {
   preset: Preset
