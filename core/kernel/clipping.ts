@@ -1,8 +1,11 @@
 /**
- * Kernel of the clipping stages, f64 SIMD: half-band resampling by two allpass paths (one lane each) to 4, 8 or 16 times the rate,
- * and between them a program of operations over the raised samples. One instance serves one processor, which writes the program as
- * slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources; a test
- * holds the two together.
+ * Kernel of the clipping stages, f32 SIMD with what filters remember in f64: half-band resampling by two allpass paths to 4, 8 or 16 times
+ * the rate, and between them a program of operations over the raised samples. One instance serves one processor, which writes the program
+ * as slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources;
+ * a test holds the two together.
+ *
+ * Recursions run four samples a turn (a prefix sum in the vector, and the state of the fourth sample before it): of 4 · n samples at the
+ * raised rate every turn begins on a frame.
  */
 import { alloc } from './memory'
 import {
@@ -11,6 +14,21 @@ import {
   BLEND_KIND,
   BLEND_SIGNAL,
   BLEND_SIGNAL_STEP,
+  MODES_DIRECT,
+  MODES_DIRECT_STEP,
+  MODES_GAIN1,
+  MODES_GAIN1_STEP,
+  MODES_GAIN2,
+  MODES_GAIN2_STEP,
+  MODES_GAIN3,
+  MODES_GAIN3_STEP,
+  MODES_KIND,
+  MODES_POLE1,
+  MODES_POLE2,
+  MODES_POLE3,
+  MODES_STATE1,
+  MODES_STATE2,
+  MODES_STATE3,
   POLES_GAIN,
   POLES_GAIN_STEP,
   POLES_HIGH_PASS,
@@ -22,10 +40,8 @@ import {
   POWER_GAIN_STEP,
   POWER_HARDNESS,
   POWER_HIGH_POLE,
-  POWER_HIGH_STATE,
   POWER_KIND,
   POWER_LOW_POLE,
-  POWER_LOW_STATE,
   POWER_PRESENCE,
   POWER_PRESENCE_POLE,
   POWER_PRESENCE_STATE,
@@ -53,22 +69,15 @@ import {
   SECTION_A1_STEP,
   SECTION_A2,
   SECTION_A2_STEP,
-  SECTION_A3,
-  SECTION_A3_STEP,
   SECTION_B0,
   SECTION_B0_STEP,
   SECTION_B1,
   SECTION_B1_STEP,
   SECTION_B2,
   SECTION_B2_STEP,
-  SECTION_B3,
-  SECTION_B3_STEP,
   SECTION_KIND,
-  SECTION_POLE,
-  SECTION_POLE_STATE,
   SECTION_Z1,
   SECTION_Z2,
-  SECTION_Z3,
   SHELF_KIND,
   SHELF_POLE,
   SHELF_SHARE,
@@ -84,6 +93,7 @@ import {
   STAGE_GAIN_STEP,
   STAGE_HARDNESS,
   STAGE_KIND,
+  STAGE_LISTENED,
   STAGE_MILLER,
   STAGE_MILLER_STATE,
   STAGE_OUT,
@@ -97,30 +107,31 @@ const LEVELS: i32 = 4
  * The mean of two neighbours that the antiderivative form takes droops at the top of the band; (1 + d) − d·z⁻¹ with d(1 + d) = ¼ lifts
  * it again, to the second order in frequency.
  */
-const DROOP: f64 = 0.20710678
+const DROOP: f32 = 0.20710678
 
 const OPS: i32 = 24
 const SLOT: i32 = 32 // numbers of one operation: kind, 15 parameters, 16 states
 
 let base: usize = 0
 let rows: usize = 0 // one row of CHUNK · 16 numbers a level: 2, 4, 8, 16 times the rate
-let pairs: usize = 0 // scratch: (even, odd) pairs of the higher rate
 let side: usize = 0 // what a save keeps
-let coefficients: usize = 0 // a level: 4 pairs
-let states: usize = 0 // a level and direction: 4 sections of x, y pairs
+let coefficients: usize = 0 // a level: 4 pairs, f64
+let folded: usize = 0 // a level: c², c and 1 − c² of 4 pairs, each pair twice
+let states: usize = 0 // a level and direction: 4 sections of x, y of two frames
 let program: usize = 0
 let levels: i32 = 2
 
-const ROW: usize = <usize>CHUNK * <usize>MOST * 8
+const ROW: usize = <usize>CHUNK * <usize>MOST * 4
+const SECTION: usize = 48
 
 /** `count` octaves above the base rate: 2, 3 or 4. */
 export function setup(count: i32): void {
   levels = count
-  base = alloc(<usize>CHUNK * 8)
+  base = alloc(<usize>CHUNK * 4)
   rows = alloc(ROW * <usize>LEVELS)
-  pairs = alloc(ROW)
   side = alloc(ROW)
   coefficients = alloc(<usize>LEVELS * 64)
+  folded = alloc(<usize>LEVELS * 4 * SECTION)
   states = alloc(<usize>LEVELS * 256)
   program = alloc(<usize>OPS * <usize>SLOT * 8)
 }
@@ -138,6 +149,19 @@ export function programAt(): usize {
   return program
 }
 
+/** Once the coefficients are written. */
+export function fold(): void {
+  for (let k = 0; k < LEVELS * 4; k++) {
+    const from = coefficients + ((<usize>k) << 4), to = folded + <usize>k * SECTION
+    for (let lane: usize = 0; lane < 4; lane++) {
+      const c = load<f64>(from + ((lane & 1) << 3))
+      store<f32>(to + (lane << 2), <f32>(c * c))
+      store<f32>(to + (lane << 2), <f32>c, 16)
+      store<f32>(to + (lane << 2), <f32>(1 - c * c), 32)
+    }
+  }
+}
+
 @inline
 function rowOf(level: i32): usize {
   return level == 0 ? base : rows + ROW * <usize>(level - 1)
@@ -152,89 +176,122 @@ export function reset(): void {
   }
 }
 
-/** Two sections on (even, odd) pairs, in place, in one loop so that their recursions overlap; c·a + x stands off the recursion's path. */
-function twoSections(at: usize, frames: i32, coefficient: usize, state: usize): void {
-  const c0 = v128.load(coefficient), c1 = v128.load(coefficient, 16)
-  let x0 = v128.load(state), y0 = v128.load(state, 16), x1 = v128.load(state, 32), y1 = v128.load(state, 48)
-  for (let p = at, end = at + ((<usize>frames) << 4); p < end; p += 16) {
-    const a = v128.load(p)
-    const b = f64x2.sub(f64x2.add(f64x2.mul(a, c0), x0), f64x2.mul(y0, c0))
-    x0 = a
-    y0 = b
-    const c = f64x2.sub(f64x2.add(f64x2.mul(b, c1), x1), f64x2.mul(y1, c1))
-    x1 = b
-    y1 = c
-    v128.store(p, c)
-  }
-  v128.store(state, x0)
-  v128.store(state, y0, 16)
-  v128.store(state, x1, 32)
-  v128.store(state, y1, 48)
-}
-
-function fourSections(at: usize, frames: i32, coefficient: usize, state: usize): void {
-  const c0 = v128.load(coefficient), c1 = v128.load(coefficient, 16), c2 = v128.load(coefficient, 32), c3 = v128.load(coefficient, 48)
-  let x0 = v128.load(state), y0 = v128.load(state, 16), x1 = v128.load(state, 32), y1 = v128.load(state, 48)
-  let x2 = v128.load(state, 64), y2 = v128.load(state, 80), x3 = v128.load(state, 96), y3 = v128.load(state, 112)
-  for (let p = at, end = at + ((<usize>frames) << 4); p < end; p += 16) {
-    const a = v128.load(p)
-    const b = f64x2.sub(f64x2.add(f64x2.mul(a, c0), x0), f64x2.mul(y0, c0))
-    x0 = a
-    y0 = b
-    const c = f64x2.sub(f64x2.add(f64x2.mul(b, c1), x1), f64x2.mul(y1, c1))
-    x1 = b
-    y1 = c
-    const d = f64x2.sub(f64x2.add(f64x2.mul(c, c2), x2), f64x2.mul(y2, c2))
-    x2 = c
-    y2 = d
-    const e = f64x2.sub(f64x2.add(f64x2.mul(d, c3), x3), f64x2.mul(y3, c3))
-    x3 = d
-    y3 = e
-    v128.store(p, e)
-  }
-  v128.store(state, x0)
-  v128.store(state, y0, 16)
-  v128.store(state, x1, 32)
-  v128.store(state, y1, 48)
-  v128.store(state, x2, 64)
-  v128.store(state, y2, 80)
-  v128.store(state, x3, 96)
-  v128.store(state, y3, 112)
-}
-
+/**
+ * An allpass (c + z⁻¹) / (1 + c·z⁻¹) of two frames of both paths at once, of which the frame before the two is known: multiplied out with
+ * 1 − c·z⁻¹ it looks back by two frames only.
+ */
 @inline
-function sections(level: i32, at: usize, frames: i32, direction: usize): void {
-  const coefficient = coefficients + ((<usize>level) << 6)
-  const state = states + ((<usize>level) << 8) + (direction << 7)
-  if (level == 0) fourSections(at, frames, coefficient, state)
-  else twoSections(at, frames, coefficient, state)
+function allpass(x: v128, x0: v128, y0: v128, section: usize): v128 {
+  const between = v128.shuffle<f32>(x0, x, 2, 3, 4, 5)
+  const plain = f32x4.add(f32x4.mul(v128.load(section, 16), f32x4.sub(x, x0)), f32x4.mul(v128.load(section, 32), between))
+  return f32x4.add(plain, f32x4.mul(v128.load(section), y0))
 }
 
-/** base (frames) → data (factor · frames). */
-export function raise(frames: i32): void {
-  for (let level = 0; level < levels; level++) {
-    const count = frames << level
-    const from = rowOf(level), to = rowOf(level + 1)
-    for (let i: usize = 0; i < <usize>count; i++) v128.store(to + (i << 4), v128.load64_splat(from + (i << 3)))
-    sections(level, to, count, 0)
+/** `frames` of one level to twice as many. */
+function raiseLong(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32), y2 = v128.load(state, 48), y3 = v128.load(state, 64)
+  for (let end = from + ((<usize>frames) << 2); from < end; from += 8) {
+    const one = v128.load64_splat(from)
+    const x = v128.shuffle<f32>(one, one, 0, 0, 1, 1)
+    const a = allpass(x, x0, y0, c)
+    const b = allpass(a, y0, y1, c + SECTION)
+    const d = allpass(b, y1, y2, c + 2 * SECTION)
+    const e = allpass(d, y2, y3, c + 3 * SECTION)
+    x0 = x
+    y0 = a
+    y1 = b
+    y2 = d
+    y3 = e
+    v128.store(to, e)
+    to += 16
   }
+  v128.store(state, x0)
+  v128.store(state, y0, 16)
+  v128.store(state, y1, 32)
+  v128.store(state, y2, 48)
+  v128.store(state, y3, 64)
+}
+
+function raiseShort(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32)
+  for (let end = from + ((<usize>frames) << 2); from < end; from += 8) {
+    const one = v128.load64_splat(from)
+    const x = v128.shuffle<f32>(one, one, 0, 0, 1, 1)
+    const a = allpass(x, x0, y0, c)
+    const b = allpass(a, y0, y1, c + SECTION)
+    x0 = x
+    y0 = a
+    y1 = b
+    v128.store(to, b)
+    to += 16
+  }
+  v128.store(state, x0)
+  v128.store(state, y0, 16)
+  v128.store(state, y1, 32)
+}
+
+/** The mean of both paths' frames. */
+@inline
+function mean(to: usize, y: v128): void {
+  const sum = f32x4.mul(f32x4.add(y, v128.shuffle<f32>(y, y, 1, 0, 3, 2)), f32x4.splat(0.5))
+  v128.store64_lane(to, v128.shuffle<f32>(sum, sum, 0, 2, 0, 2), 0)
+}
+
+/** Twice as many frames of one level to `frames`. */
+function lowerLong(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32), y2 = v128.load(state, 48), y3 = v128.load(state, 64)
+  for (let end = to + ((<usize>frames) << 2); to < end; to += 8) {
+    const pair = v128.load(from)
+    const x = v128.shuffle<f32>(pair, pair, 1, 0, 3, 2)
+    const a = allpass(x, x0, y0, c)
+    const b = allpass(a, y0, y1, c + SECTION)
+    const d = allpass(b, y1, y2, c + 2 * SECTION)
+    const e = allpass(d, y2, y3, c + 3 * SECTION)
+    x0 = x
+    y0 = a
+    y1 = b
+    y2 = d
+    y3 = e
+    mean(to, e)
+    from += 16
+  }
+  v128.store(state, x0)
+  v128.store(state, y0, 16)
+  v128.store(state, y1, 32)
+  v128.store(state, y2, 48)
+  v128.store(state, y3, 64)
+}
+
+function lowerShort(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32)
+  for (let end = to + ((<usize>frames) << 2); to < end; to += 8) {
+    const pair = v128.load(from)
+    const x = v128.shuffle<f32>(pair, pair, 1, 0, 3, 2)
+    const a = allpass(x, x0, y0, c)
+    const b = allpass(a, y0, y1, c + SECTION)
+    x0 = x
+    y0 = a
+    y1 = b
+    mean(to, b)
+    from += 16
+  }
+  v128.store(state, x0)
+  v128.store(state, y0, 16)
+  v128.store(state, y1, 32)
+}
+
+/** base (an even number of frames) → data (factor · frames). */
+export function raise(frames: i32): void {
+  raiseLong(base, rowOf(1), frames, folded, states)
+  for (let level = 1; level < levels; level++)
+    raiseShort(rowOf(level), rowOf(level + 1), frames << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8))
 }
 
 /** data (factor · frames) → base (frames). */
 export function lower(frames: i32): void {
-  for (let level = levels - 1; level >= 0; level--) {
-    const count = frames << level
-    const from = rowOf(level + 1), to = rowOf(level)
-    for (let i: usize = 0; i < <usize>count; i++) {
-      const p = v128.load(from + (i << 4))
-      v128.store(pairs + (i << 4), v128.shuffle<f64>(p, p, 1, 0))
-    }
-    sections(level, pairs, count, 1)
-    for (let i: usize = 0; i < <usize>count; i++) {
-      const p = v128.load(pairs + (i << 4))
-      store<f64>(to + (i << 3), 0.5 * (f64x2.extract_lane(p, 0) + f64x2.extract_lane(p, 1)))
-    }
-  }
+  for (let level = levels - 1; level > 0; level--)
+    lowerShort(rowOf(level + 1), rowOf(level), frames << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8) + 128)
+  lowerLong(rowOf(1), base, frames, folded, states + 128)
 }
 
 @inline
@@ -255,15 +312,17 @@ const NOTHING: f64 = 1e-15
  * guard on the input does not reach the filters behind a biased clip.
  */
 export function settle(): void {
-  for (let level = 0; level < levels; level++) {
-    const state = states + ((<usize>level) << 8)
-    for (let i: usize = 0; i < 256; i += 8) if (Math.abs(load<f64>(state + i)) < NOTHING) store<f64>(state + i, 0)
+  const least = f32x4.splat(<f32>NOTHING)
+  for (let p = states, end = states + ((<usize>levels) << 8); p < end; p += 16) {
+    const x = v128.load(p)
+    v128.store(p, v128.and(x, f32x4.ge(f32x4.abs(x), least)))
   }
-  for (let k = 0; k < OPS; k++) {
-    const op = program + <usize>k * <usize>SLOT * 8
-    if (get(op, 0) == 0) break
-    for (let i = 16; i < SLOT; i++) if (Math.abs(get(op, i)) < NOTHING) put(op, i, 0)
-  }
+  const least2 = f64x2.splat(NOTHING)
+  for (let op = program, end = program + <usize>OPS * <usize>SLOT * 8; op < end && load<f64>(op) != 0; op += <usize>SLOT * 8)
+    for (let p = op + 128, last = op + 256; p < last; p += 16) {
+      const x = v128.load(p)
+      v128.store(p, v128.and(x, f64x2.ge(f64x2.abs(x), least2)))
+    }
 }
 
 /** Runs the program over `frames` · factor samples; ramped values start at the sample that lies `place` frames into the chunk. */
@@ -275,242 +334,370 @@ export function run(frames: i32, place: i32): void {
     const kind = <i32>get(op, 0)
     if (kind == 0) break
     if (kind == STAGE_KIND) stage(op, count, at)
+    else if (kind == MODES_KIND) modes(op, count, at)
     else if (kind == SECTION_KIND) section(op, count, at)
     else if (kind == POWER_KIND) power(op, count, at)
     else if (kind == POLES_KIND) poles(op, count, at)
     else if (kind == SHELF_KIND) shelf(op, count, at)
-    else if (kind == SAVE_KIND) memory.copy(side, rowOf(levels), (<usize>count) << 3)
+    else if (kind == SAVE_KIND) memory.copy(side, rowOf(levels), (<usize>count) << 2)
     else if (kind == BLEND_KIND) blend(op, count, at)
     else if (kind == RECTIFY_KIND) rectify(op, count)
     else if (kind == SCOOP_KIND) scoop(op, count, at)
   }
 }
 
+/** Places of four samples from `place` on: a gliding value is value + place · step. */
+@inline
+function placesFrom(place: i32): v128 {
+  return f32x4.add(f32x4.splat(<f32>place), f32x4(0, 1, 2, 3))
+}
 
+@inline
+function ramp(value: v128, step: v128, places: v128): v128 {
+  return f32x4.add(value, f32x4.mul(places, step))
+}
+
+/** What stood one sample before: the last of four, then the first three of the next. */
+@inline
+function before(last: v128, now: v128): v128 {
+  return v128.shuffle<f32>(last, now, 3, 4, 5, 6)
+}
+
+/**
+ * A pole over four samples from rest: y ← (1 − c) · y + c · x as a prefix sum. What it held before adds {@link decay} of it.
+ * `k` is 1 − c, `k2` its square.
+ */
+@inline
+function settled(x: v128, c: v128, k: v128, k2: v128): v128 {
+  const zero = f32x4.splat(0)
+  const v = f32x4.mul(x, c)
+  const w = f32x4.add(v, f32x4.mul(k, v128.shuffle<f32>(zero, v, 3, 4, 5, 6)))
+  return f32x4.add(w, f32x4.mul(k2, v128.shuffle<f32>(zero, w, 2, 3, 4, 5)))
+}
+
+/** k, k², k³, k⁴. */
+@inline
+function decay(k: f64): v128 {
+  const k2 = k * k
+  return f32x4(<f32>k, <f32>k2, <f32>(k * k2), <f32>(k2 * k2))
+}
+
+/** 1, k, k², k³: of what is taken one sample before. */
+@inline
+function decayBefore(k: f64): v128 {
+  return f32x4(1, <f32>k, <f32>(k * k), <f32>(k * k * k))
+}
 
 /**
  * data ← g(gain · data + bias) − g(bias), g a mix of the soft clip x/√(1+x²) and the hard clip by `hardness` 0–1, both as the mean
- * of g between two samples (antiderivative form). States at s: the last x and the last result.
+ * of g between two samples (antiderivative form). States at s: the last x less its bias, so that zero is rest, and the last result.
+ * `shift` is the bias's step a sample; what is taken off is the rest at the bias `still`.
  */
 @inline
-function clip(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, rest: f64, hardness: f64): void {
-  if (hardness == 0) soft(s, count, gain, step, place, bias, shift, rest)
-  else hard(s, count, gain, step, place, bias, shift, rest, hardness)
+function clip(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
+  if (hardness == 0) soft(s, count, gain, step, place, bias, shift, still)
+  else hard(s, count, gain, step, place, bias, shift, still, hardness)
 }
 
-/** `shift` is the bias's step a sample; what is taken off is the rest at the bias `still`. */
 function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64): void {
+  const ones = f32x4.splat(1)
+  const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
+  const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
+  const four = f32x4.splat(4)
+  // as the loop computes it at rest, so that silence is zero to the last bit
+  const stills = f32x4.splat(<f32>still)
+  const rests = f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))
+  let at = placesFrom(place)
+  const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
+  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias + <f32>(place - 1) * <f32>shift))
+  let r0 = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x0, x0)))
+  let c0 = f32x4.splat(<f32>load<f64>(s, 8))
   const data = rowOf(levels)
-  const rests = f64x2.splat(still / Math.sqrt(1 + still * still))
-  const ones = f64x2.splat(1)
-  const biases = f64x2.splat(bias)
-  const shifts = f64x2.splat(shift)
-  const gains = f64x2.splat(gain)
-  const steps = f64x2.splat(step)
-  const two = f64x2.splat(2)
-  let at = f64x2.replace_lane(f64x2.splat(<f64>place), 1, <f64>(place + 1))
-  // the state is kept less the bias, so that zero is rest
-  const x = load<f64>(s) + (bias + <f64>(place - 1) * shift)
-  const lift = f64x2.splat(1 + DROOP), lower_ = f64x2.splat(DROOP)
-  let last = f64x2.splat(load<f64>(s, 8))
-  let before = f64x2.splat(x)
-  let rootBefore = f64x2.splat(Math.sqrt(1 + x * x))
-  for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 16) {
-    const offset = f64x2.add(biases, f64x2.mul(at, shifts))
-    const x = f64x2.add(f64x2.mul(f64x2.add(gains, f64x2.mul(at, steps)), v128.load(p)), offset)
-    const root = f64x2.sqrt(f64x2.add(ones, f64x2.mul(x, x)))
-    const x1 = v128.shuffle<f64>(before, x, 1, 2)
-    const root1 = v128.shuffle<f64>(rootBefore, root, 1, 2)
-    const c = f64x2.sub(f64x2.div(f64x2.add(x, x1), f64x2.add(root, root1)), rests)
-    const c1 = v128.shuffle<f64>(last, c, 1, 2)
-    v128.store(p, f64x2.sub(f64x2.mul(lift, c), f64x2.mul(lower_, c1)))
-    last = c
-    before = x
-    rootBefore = root
-    at = f64x2.add(at, two)
-  }
-  store<f64>(s, f64x2.extract_lane(before, 1) - (bias + <f64>(place + count - 1) * shift))
-  store<f64>(s, f64x2.extract_lane(last, 1), 8)
-}
-
-@inline
-function clamp1(x: f64): f64 {
-  return Math.min(1, Math.max(-1, x))
-}
-
-/** Antiderivative of the hard clip. */
-@inline
-function area(x: f64): f64 {
-  const m = Math.abs(x)
-  return m <= 1 ? 0.5 * x * x : m - 0.5
-}
-
-function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
-  const data = rowOf(levels)
-  const softness = 1 - hardness
-  const rest = softness * (still / Math.sqrt(1 + still * still)) + hardness * clamp1(still)
-  let x0 = load<f64>(s) + (bias + <f64>(place - 1) * shift)
-  let r0 = Math.sqrt(1 + x0 * x0)
-  let f0 = area(x0)
-  let last = load<f64>(s, 8)
-  for (let i = 0; i < count; i++) {
-    const p = data + ((<usize>i) << 3)
-    const k = <f64>(place + i)
-    const x = (gain + k * step) * load<f64>(p) + (bias + k * shift)
-    const r = Math.sqrt(1 + x * x)
-    const f = area(x)
-    const d = x - x0
-    const h = Math.abs(d) > 1e-5 ? (f - f0) / d : clamp1(0.5 * (x + x0))
-    const c = softness * ((x + x0) / (r + r0)) + hardness * h - rest
-    store<f64>(p, (1 + DROOP) * c - DROOP * last)
-    last = c
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(p)), ramp(biases, shifts, at))
+    const r = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x)))
+    const c = f32x4.sub(f32x4.div(f32x4.add(x, before(x0, x)), f32x4.add(r, before(r0, r))), rests)
+    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, before(c0, c))))
+    c0 = c
     x0 = x
     r0 = r
-    f0 = f
+    at = f32x4.add(at, four)
   }
-  store<f64>(s, x0 - (bias + <f64>(place + count - 1) * shift))
-  store<f64>(s, last, 8)
+  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(place + count - 1) * <f32>shift))
+  store<f64>(s, f32x4.extract_lane(c0, 3), 8)
+}
+
+/**
+ * The hard clip's antiderivative is ½c² + |e| with c what is left of x and e what is cut off: taken so, the difference between two
+ * neighbours stays exact however far both are beyond the clip.
+ */
+function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
+  const zero = f32x4.splat(0), half = f32x4.splat(0.5), ones = f32x4.splat(1), minus = f32x4.splat(-1), four = f32x4.splat(4)
+  const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
+  const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
+  const softs = f32x4.splat(<f32>(1 - hardness)), hards = f32x4.splat(<f32>hardness)
+  const stills = f32x4.splat(<f32>still)
+  const rests = f32x4.add(
+    f32x4.mul(softs, f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))),
+    f32x4.mul(hards, f32x4.max(minus, f32x4.min(ones, stills))),
+  )
+  let at = placesFrom(place)
+  const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
+  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias + <f32>(place - 1) * <f32>shift))
+  let last = f32x4.splat(<f32>load<f64>(s, 8))
+  const data = rowOf(levels)
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(p)), ramp(biases, shifts, at))
+    const y = before(x0, x)
+    const kept = f32x4.max(minus, f32x4.min(ones, x)), keptBefore = f32x4.max(minus, f32x4.min(ones, y))
+    const cut = f32x4.sub(f32x4.abs(f32x4.sub(x, kept)), f32x4.abs(f32x4.sub(y, keptBefore)))
+    const middle = f32x4.mul(half, f32x4.add(kept, keptBefore))
+    const way = f32x4.sub(x, y)
+    const area = f32x4.add(f32x4.mul(f32x4.sub(kept, keptBefore), middle), cut)
+    const firm = v128.bitselect(middle, f32x4.div(area, way), f32x4.eq(way, zero))
+    const root = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x))), rootBefore = f32x4.sqrt(f32x4.add(ones, f32x4.mul(y, y)))
+    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(root, rootBefore))
+    const c = f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, firm)), rests)
+    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, before(last, c))))
+    last = c
+    x0 = x
+    at = f32x4.add(at, four)
+  }
+  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(place + count - 1) * <f32>shift))
+  store<f64>(s, f32x4.extract_lane(last, 3), 8)
 }
 
 /**
  * A gain stage: a clip about a bias, coupling (high-pass) and Miller capacitance (low-pass), a gain. The clip keeps x and the clipped
- * one at 16 and 17; the sum of magnitudes behind it gathers in `driven`.
+ * one at 16 and 17; where it is listened to, the sum of magnitudes behind it gathers in `driven`.
  */
 function stage(op: usize, count: i32, place: i32): void {
   clip(op + 128, count, get(op, STAGE_GAIN), get(op, STAGE_GAIN_STEP), place, get(op, STAGE_BIAS), get(op, STAGE_BIAS_STEP),
     get(op, STAGE_BIAS_AT_REST), get(op, STAGE_HARDNESS))
+  if (get(op, STAGE_LISTENED) != 0) put(op, STAGE_DRIVEN, gathered(get(op, STAGE_DRIVEN), count))
   couple(op, count, get(op, STAGE_COUPLING), get(op, STAGE_MILLER), get(op, STAGE_OUT))
 }
 
-/** High-pass then low-pass, two samples a turn: the recursions run on every second sample. A stage gathers magnitudes in `driven`. */
-function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
-  const keepC = 1 - coupling, keepM = 1 - miller
-  const keepC2 = keepC * keepC, keepM2 = keepM * keepM
-  const crossC = keepC * coupling, crossM = keepM * miller
-  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE), sum = get(op, STAGE_DRIVEN)
+/** `sum` and the magnitudes of the data; four at a time, so that it does not depend on the size of pieces. */
+function gathered(sum: f64, count: i32): f64 {
   const data = rowOf(levels)
-  for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 16) {
-    const x0 = load<f64>(p), x1 = load<f64>(p, 8)
-    sum += Math.abs(x0)
-    sum += Math.abs(x1)
-    const c0 = keepC * sc + coupling * x0
-    sc = keepC2 * sc + (crossC * x0 + coupling * x1)
-    const y0 = x0 - c0, y1 = x1 - sc
-    const m0 = keepM * sm + miller * y0
-    sm = keepM2 * sm + (crossM * y0 + miller * y1)
-    store<f64>(p, out * m0)
-    store<f64>(p, out * sm, 8)
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = f32x4.abs(v128.load(p))
+    const two = f32x4.add(x, v128.shuffle<f32>(x, x, 2, 3, 2, 3))
+    sum += f32x4.extract_lane(two, 0) + f32x4.extract_lane(two, 1)
   }
-  put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm), put(op, STAGE_DRIVEN, sum)
+  return sum
+}
+
+/** High-pass (0: none) and low-pass (1: none) with a gain. */
+function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
+  const data = rowOf(levels), end = data + ((<usize>count) << 2)
+  const kc = 1 - coupling, km = 1 - miller, kc4 = kc * kc * kc * kc, km4 = km * km * km * km
+  const c = f32x4.splat(<f32>coupling), c1 = f32x4.splat(<f32>kc), c2 = f32x4.splat(<f32>(kc * kc)), ck = decay(kc)
+  const m = f32x4.splat(<f32>miller), m1 = f32x4.splat(<f32>km), m2 = f32x4.splat(<f32>(km * km)), mk = decay(km)
+  const outs = f32x4.splat(<f32>out)
+  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
+  if (coupling != 0 && miller != 1) {
+    for (let p = data; p < end; p += 16) {
+      const x = v128.load(p)
+      const low = settled(x, c, c1, c2)
+      const high = f32x4.sub(x, f32x4.add(low, f32x4.mul(ck, f32x4.splat(<f32>sc))))
+      sc = kc4 * sc + f32x4.extract_lane(low, 3)
+      const top = settled(high, m, m1, m2)
+      v128.store(p, f32x4.mul(outs, f32x4.add(top, f32x4.mul(mk, f32x4.splat(<f32>sm)))))
+      sm = km4 * sm + f32x4.extract_lane(top, 3)
+    }
+  } else if (coupling != 0) {
+    for (let p = data; p < end; p += 16) {
+      const x = v128.load(p)
+      const low = settled(x, c, c1, c2)
+      v128.store(p, f32x4.mul(outs, f32x4.sub(x, f32x4.add(low, f32x4.mul(ck, f32x4.splat(<f32>sc))))))
+      sc = kc4 * sc + f32x4.extract_lane(low, 3)
+    }
+  } else if (miller != 1) {
+    for (let p = data; p < end; p += 16) {
+      const top = settled(v128.load(p), m, m1, m2)
+      v128.store(p, f32x4.mul(outs, f32x4.add(top, f32x4.mul(mk, f32x4.splat(<f32>sm)))))
+      sm = km4 * sm + f32x4.extract_lane(top, 3)
+    }
+  } else if (out != 1) for (let p = data; p < end; p += 16) v128.store(p, f32x4.mul(outs, v128.load(p)))
+  put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm)
 }
 
 /**
- * A third-order section, and a pole (coefficient 1: none).
+ * Up to three real poles side by side and what passes them: direct · x and each mode's gain times its low-pass one sample before. Gains
+ * glide, poles move at the chunk's beginning, which their states do not hear as a step.
  */
-function section(op: usize, count: i32, place: i32): void {
-  let b0 = get(op, SECTION_B0), b1 = get(op, SECTION_B1), b2 = get(op, SECTION_B2), b3 = get(op, SECTION_B3),
-    a1 = get(op, SECTION_A1), a2 = get(op, SECTION_A2), a3 = get(op, SECTION_A3)
-  const pole = get(op, SECTION_POLE), keep = 1 - pole
-  let z1 = get(op, SECTION_Z1), z2 = get(op, SECTION_Z2), z3 = get(op, SECTION_Z3), s = get(op, SECTION_POLE_STATE)
-  const data = rowOf(levels)
-  const d0 = get(op, SECTION_B0_STEP), d1 = get(op, SECTION_B1_STEP), d2 = get(op, SECTION_B2_STEP),
-    d3 = get(op, SECTION_B3_STEP), e1 = get(op, SECTION_A1_STEP), e2 = get(op, SECTION_A2_STEP), e3 = get(op, SECTION_A3_STEP)
-  if (d0 == 0 && d1 == 0 && d2 == 0 && d3 == 0 && e1 == 0 && e2 == 0 && e3 == 0) {
-    for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
-      const x = load<f64>(p)
-      const t = b0 * x + z1
-      z1 = b1 * x + z2 - a1 * t
-      z2 = b2 * x + z3 - a2 * t
-      z3 = b3 * x - a3 * t
-      s = keep * s + pole * t
-      store<f64>(p, s)
+function modes(op: usize, count: i32, place: i32): void {
+  const pole1 = get(op, MODES_POLE1), pole2 = get(op, MODES_POLE2), pole3 = get(op, MODES_POLE3)
+  const k1 = 1 - pole1, k2 = 1 - pole2, k3 = 1 - pole3
+  const k14 = k1 * k1 * k1 * k1, k24 = k2 * k2 * k2 * k2, k34 = k3 * k3 * k3 * k3
+  const direct = f32x4.splat(<f32>get(op, MODES_DIRECT)), directStep = f32x4.splat(<f32>get(op, MODES_DIRECT_STEP))
+  const g1 = f32x4.splat(<f32>get(op, MODES_GAIN1)), g1Step = f32x4.splat(<f32>get(op, MODES_GAIN1_STEP))
+  const g2 = f32x4.splat(<f32>get(op, MODES_GAIN2)), g2Step = f32x4.splat(<f32>get(op, MODES_GAIN2_STEP))
+  const g3 = f32x4.splat(<f32>get(op, MODES_GAIN3)), g3Step = f32x4.splat(<f32>get(op, MODES_GAIN3_STEP))
+  const c1 = f32x4.splat(<f32>pole1), k1s = f32x4.splat(<f32>k1), k1q = f32x4.splat(<f32>(k1 * k1)), d1 = decayBefore(k1)
+  const c2 = f32x4.splat(<f32>pole2), k2s = f32x4.splat(<f32>k2), k2q = f32x4.splat(<f32>(k2 * k2)), d2 = decayBefore(k2)
+  const c3 = f32x4.splat(<f32>pole3), k3s = f32x4.splat(<f32>k3), k3q = f32x4.splat(<f32>(k3 * k3)), d3 = decayBefore(k3)
+  const zero = f32x4.splat(0), four = f32x4.splat(4)
+  let s1 = get(op, MODES_STATE1), s2 = get(op, MODES_STATE2), s3 = get(op, MODES_STATE3)
+  let at = placesFrom(place)
+  const data = rowOf(levels), end = data + ((<usize>count) << 2)
+  if (pole3 == 0) {
+    for (let p = data; p < end; p += 16) {
+      const x = v128.load(p)
+      const v1 = settled(x, c1, k1s, k1q), v2 = settled(x, c2, k2s, k2q)
+      const y1 = f32x4.mul(ramp(g1, g1Step, at), f32x4.add(before(zero, v1), f32x4.mul(d1, f32x4.splat(<f32>s1))))
+      const y2 = f32x4.mul(ramp(g2, g2Step, at), f32x4.add(before(zero, v2), f32x4.mul(d2, f32x4.splat(<f32>s2))))
+      s1 = k14 * s1 + f32x4.extract_lane(v1, 3)
+      s2 = k24 * s2 + f32x4.extract_lane(v2, 3)
+      v128.store(p, f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), f32x4.add(y1, y2)))
+      at = f32x4.add(at, four)
     }
   } else {
-    for (let i = 0; i < count; i++) {
-      const p = data + ((<usize>i) << 3)
-      const k = <f64>(place + i)
-      const x = load<f64>(p)
-      const t = (b0 + k * d0) * x + z1
-      z1 = (b1 + k * d1) * x + z2 - (a1 + k * e1) * t
-      z2 = (b2 + k * d2) * x + z3 - (a2 + k * e2) * t
-      z3 = (b3 + k * d3) * x - (a3 + k * e3) * t
-      s = keep * s + pole * t
-      store<f64>(p, s)
+    for (let p = data; p < end; p += 16) {
+      const x = v128.load(p)
+      const v1 = settled(x, c1, k1s, k1q), v2 = settled(x, c2, k2s, k2q), v3 = settled(x, c3, k3s, k3q)
+      const y1 = f32x4.mul(ramp(g1, g1Step, at), f32x4.add(before(zero, v1), f32x4.mul(d1, f32x4.splat(<f32>s1))))
+      const y2 = f32x4.mul(ramp(g2, g2Step, at), f32x4.add(before(zero, v2), f32x4.mul(d2, f32x4.splat(<f32>s2))))
+      const y3 = f32x4.mul(ramp(g3, g3Step, at), f32x4.add(before(zero, v3), f32x4.mul(d3, f32x4.splat(<f32>s3))))
+      s1 = k14 * s1 + f32x4.extract_lane(v1, 3)
+      s2 = k24 * s2 + f32x4.extract_lane(v2, 3)
+      s3 = k34 * s3 + f32x4.extract_lane(v3, 3)
+      v128.store(p, f32x4.add(f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), y1), f32x4.add(y2, y3)))
+      at = f32x4.add(at, four)
     }
   }
-  put(op, SECTION_Z1, z1), put(op, SECTION_Z2, z2), put(op, SECTION_Z3, z3), put(op, SECTION_POLE_STATE, s)
+  put(op, MODES_STATE1, s1), put(op, MODES_STATE2, s2), put(op, MODES_STATE3, s3)
+}
+
+/** A second-order section in f64; one that does nothing costs nothing. */
+function section(op: usize, count: i32, place: i32): void {
+  const b0 = get(op, SECTION_B0), b1 = get(op, SECTION_B1), b2 = get(op, SECTION_B2), a1 = get(op, SECTION_A1), a2 = get(op, SECTION_A2)
+  const d0 = get(op, SECTION_B0_STEP), d1 = get(op, SECTION_B1_STEP), d2 = get(op, SECTION_B2_STEP),
+    e1 = get(op, SECTION_A1_STEP), e2 = get(op, SECTION_A2_STEP)
+  let z1 = get(op, SECTION_Z1), z2 = get(op, SECTION_Z2)
+  const data = rowOf(levels), end = data + ((<usize>count) << 2)
+  if (d0 == 0 && d1 == 0 && d2 == 0 && e1 == 0 && e2 == 0) {
+    if (b0 == 1 && b1 == a1 && b2 == a2 && z1 == 0 && z2 == 0) return
+    for (let p = data; p < end; p += 4) {
+      const x = <f64>load<f32>(p)
+      const y = b0 * x + z1
+      z1 = b1 * x + z2 - a1 * y
+      z2 = b2 * x - a2 * y
+      store<f32>(p, <f32>y)
+    }
+  } else {
+    let k = <f64>place
+    for (let p = data; p < end; p += 4) {
+      const x = <f64>load<f32>(p)
+      const y = (b0 + k * d0) * x + z1
+      z1 = (b1 + k * d1) * x + z2 - (a1 + k * e1) * y
+      z2 = (b2 + k * d2) * x - (a2 + k * e2) * y
+      store<f32>(p, <f32>y)
+      k += 1
+    }
+  }
+  put(op, SECTION_Z1, z1), put(op, SECTION_Z2, z2)
 }
 
 /**
- * The power stage: a clip, its supply, presence as a shelf, the transformer's corners, and the loudspeaker's resonance as a
- * state-variable band-pass. What it draws gathers in `drawn`.
+ * The power stage: a clip, its supply, presence as a shelf and the loudspeaker's resonance as the band of a state-variable filter, then the
+ * transformer's corners. What it draws gathers in `drawn`.
  */
 function power(op: usize, count: i32, place: i32): void {
   const bias = get(op, POWER_BIAS)
   clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), place, bias, 0, bias, get(op, POWER_HARDNESS))
-  const supply = get(op, POWER_SUPPLY), supplyStep = get(op, POWER_SUPPLY_STEP), presence = get(op, POWER_PRESENCE_POLE),
-    lift = get(op, POWER_PRESENCE), liftStep = get(op, POWER_PRESENCE_STEP)
-  const low = get(op, POWER_LOW_POLE), high = get(op, POWER_HIGH_POLE), tune = get(op, POWER_RESONANCE_TUNE),
-    depth = get(op, POWER_RESONANCE), depthStep = get(op, POWER_RESONANCE_STEP), damping = get(op, POWER_RESONANCE_DAMPING)
-  const keepP = 1 - presence, keepL = 1 - low, keepH = 1 - high
-  let ss = get(op, POWER_PRESENCE_STATE), sl = get(op, POWER_LOW_STATE), sh = get(op, POWER_HIGH_STATE),
-    rl = get(op, POWER_RESONANCE_LOW), rb = get(op, POWER_RESONANCE_BAND)
-  // goes on over pieces of a chunk, so that its rounding does not depend on their size; the host takes it at every tick
-  let sum: f64 = get(op, POWER_DRAWN)
-  const data = rowOf(levels)
-  for (let i = 0; i < count; i++) {
-    const k = <f64>(place + i)
-    const p = data + ((<usize>i) << 3)
-    const y = load<f64>(p)
-    sum += Math.abs(y)
-    const v = y * (supply + k * supplyStep)
-    ss = keepP * ss + presence * v
-    rl += tune * rb
-    rb += tune * (v - rl - damping * rb)
-    const z = v + (v - ss) * (lift + k * liftStep) + damping * rb * (depth + k * depthStep)
-    sl = keepL * sl + low * z
-    sh = keepH * sh + high * (z - sl)
-    store<f64>(p, sh)
-  }
-  put(op, POWER_PRESENCE_STATE, ss), put(op, POWER_LOW_STATE, sl), put(op, POWER_HIGH_STATE, sh),
-    put(op, POWER_RESONANCE_LOW, rl), put(op, POWER_RESONANCE_BAND, rb)
-  put(op, POWER_DRAWN, sum)
+  put(op, POWER_DRAWN, gathered(get(op, POWER_DRAWN), count))
+  loudspeaker(op, count, place)
+  couple(op, count, get(op, POWER_LOW_POLE), get(op, POWER_HIGH_POLE), 1)
 }
 
-/** High-pass and low-pass (coefficients 0 and 1: none) behind a gain; shares its states with a stage. */
+function loudspeaker(op: usize, count: i32, place: i32): void {
+  const presence = get(op, POWER_PRESENCE_POLE), k = 1 - presence, k4 = k * k * k * k
+  const c = f32x4.splat(<f32>presence), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  const supply = f32x4.splat(<f32>get(op, POWER_SUPPLY)), supplyStep = f32x4.splat(<f32>get(op, POWER_SUPPLY_STEP))
+  const lift = f32x4.splat(<f32>get(op, POWER_PRESENCE)), liftStep = f32x4.splat(<f32>get(op, POWER_PRESENCE_STEP))
+  const t = get(op, POWER_RESONANCE_TUNE), damping = get(op, POWER_RESONANCE_DAMPING)
+  const depth = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE))), depthStep = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE_STEP)))
+  // rows of the powers of the matrix that takes (low, band) on by a sample: low by l, band by r
+  const own = 1 - t * t - t * damping
+  const l1l = 1.0, l1b = t, r1l = -t, r1b = own
+  const l2l = l1l - l1b * t, l2b = l1l * t + l1b * own, r2l = r1l - r1b * t, r2b = r1l * t + r1b * own
+  const l3l = l2l - l2b * t, l3b = l2l * t + l2b * own, r3l = r2l - r2b * t, r3b = r2l * t + r2b * own
+  const l4l = l3l - l3b * t, l4b = l3l * t + l3b * own, r4l = r3l - r3b * t, r4b = r3l * t + r3b * own
+  const ofLow = f32x4(<f32>r1l, <f32>r2l, <f32>r3l, <f32>r4l), ofBand = f32x4(<f32>r1b, <f32>r2b, <f32>r3b, <f32>r4b)
+  const h0 = f32x4(<f32>t, <f32>(t * r1b), <f32>(t * r2b), <f32>(t * r3b)), h1 = f32x4(0, <f32>t, <f32>(t * r1b), <f32>(t * r2b)),
+    h2 = f32x4(0, 0, <f32>t, <f32>(t * r1b)), h3 = f32x4(0, 0, 0, <f32>t)
+  const in0 = f32x4(<f32>(t * l3b), <f32>(t * r3b), 0, 0), in1 = f32x4(<f32>(t * l2b), <f32>(t * r2b), 0, 0),
+    in2 = f32x4(<f32>(t * l1b), <f32>(t * r1b), 0, 0), in3 = f32x4(0, <f32>t, 0, 0)
+  let sp = get(op, POWER_PRESENCE_STATE), low = get(op, POWER_RESONANCE_LOW), band = get(op, POWER_RESONANCE_BAND)
+  const four = f32x4.splat(4)
+  let at = placesFrom(place)
+  const data = rowOf(levels)
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const v = f32x4.mul(v128.load(p), ramp(supply, supplyStep, at))
+    const x0 = v128.shuffle<f32>(v, v, 0, 0, 0, 0), x1 = v128.shuffle<f32>(v, v, 1, 1, 1, 1),
+      x2 = v128.shuffle<f32>(v, v, 2, 2, 2, 2), x3 = v128.shuffle<f32>(v, v, 3, 3, 3, 3)
+    const fresh = f32x4.add(f32x4.add(f32x4.mul(h0, x0), f32x4.mul(h1, x1)), f32x4.add(f32x4.mul(h2, x2), f32x4.mul(h3, x3)))
+    const rings = f32x4.add(f32x4.add(f32x4.mul(ofLow, f32x4.splat(<f32>low)), f32x4.mul(ofBand, f32x4.splat(<f32>band))), fresh)
+    const into = f32x4.add(f32x4.add(f32x4.mul(in0, x0), f32x4.mul(in1, x1)), f32x4.add(f32x4.mul(in2, x2), f32x4.mul(in3, x3)))
+    const nextLow = (l4l * low + f32x4.extract_lane(into, 0)) + l4b * band
+    band = (r4l * low + f32x4.extract_lane(into, 1)) + r4b * band
+    low = nextLow
+    const s = settled(v, c, k1, k2)
+    const below = f32x4.add(s, f32x4.mul(fading, f32x4.splat(<f32>sp)))
+    sp = k4 * sp + f32x4.extract_lane(s, 3)
+    const z = f32x4.add(v, f32x4.mul(f32x4.sub(v, below), ramp(lift, liftStep, at)))
+    v128.store(p, f32x4.add(z, f32x4.mul(rings, ramp(depth, depthStep, at))))
+    at = f32x4.add(at, four)
+  }
+  put(op, POWER_PRESENCE_STATE, sp), put(op, POWER_RESONANCE_LOW, low), put(op, POWER_RESONANCE_BAND, band)
+}
+
+/** High-pass and low-pass behind a gain; shares its states with a stage. */
 function poles(op: usize, count: i32, place: i32): void {
   const coupling = get(op, POLES_HIGH_PASS), miller = get(op, POLES_LOW_PASS), gain = get(op, POLES_GAIN), step = get(op, POLES_GAIN_STEP)
   if (step == 0) return couple(op, count, coupling, miller, gain)
+  const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step), four = f32x4.splat(4)
+  let at = placesFrom(place)
   const data = rowOf(levels)
-  for (let i = 0; i < count; i++) {
-    const p = data + ((<usize>i) << 3)
-    store<f64>(p, load<f64>(p) * (gain + <f64>(place + i) * step))
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    v128.store(p, f32x4.mul(v128.load(p), ramp(gains, steps, at)))
+    at = f32x4.add(at, four)
   }
   couple(op, count, coupling, miller, 1)
 }
 
 /** What lies above a corner by 1 + share. */
 function shelf(op: usize, count: i32, place: i32): void {
-  const pole = get(op, SHELF_POLE), amount = get(op, SHELF_SHARE), step = get(op, SHELF_SHARE_STEP), keep = 1 - pole
+  const pole = get(op, SHELF_POLE), k = 1 - pole, k4 = k * k * k * k
+  const c = f32x4.splat(<f32>pole), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  const share = f32x4.splat(<f32>get(op, SHELF_SHARE)), step = f32x4.splat(<f32>get(op, SHELF_SHARE_STEP)), four = f32x4.splat(4)
   let s = get(op, SHELF_STATE)
+  let at = placesFrom(place)
   const data = rowOf(levels)
-  for (let i = 0; i < count; i++) {
-    const p = data + ((<usize>i) << 3)
-    const x = load<f64>(p)
-    s = keep * s + pole * x
-    store<f64>(p, x + (x - s) * (amount + <f64>(place + i) * step))
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = v128.load(p)
+    const low = settled(x, c, k1, k2)
+    const below = f32x4.add(low, f32x4.mul(fading, f32x4.splat(<f32>s)))
+    s = k4 * s + f32x4.extract_lane(low, 3)
+    v128.store(p, f32x4.add(x, f32x4.mul(f32x4.sub(x, below), ramp(share, step, at))))
+    at = f32x4.add(at, four)
   }
   put(op, SHELF_STATE, s)
 }
 
 /** signal · a + kept · b. */
 function blend(op: usize, count: i32, place: i32): void {
-  const a = get(op, BLEND_SIGNAL), stepA = get(op, BLEND_SIGNAL_STEP), b = get(op, BLEND_KEPT), stepB = get(op, BLEND_KEPT_STEP)
+  const a = f32x4.splat(<f32>get(op, BLEND_SIGNAL)), stepA = f32x4.splat(<f32>get(op, BLEND_SIGNAL_STEP))
+  const b = f32x4.splat(<f32>get(op, BLEND_KEPT)), stepB = f32x4.splat(<f32>get(op, BLEND_KEPT_STEP)), four = f32x4.splat(4)
+  let at = placesFrom(place), q = side
   const data = rowOf(levels)
-  for (let i = 0; i < count; i++) {
-    const k = <f64>(place + i)
-    const p = data + ((<usize>i) << 3)
-    store<f64>(p, load<f64>(p) * (a + k * stepA) + load<f64>(side + ((<usize>i) << 3)) * (b + k * stepB))
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    v128.store(p, f32x4.add(f32x4.mul(v128.load(p), ramp(a, stepA, at)), f32x4.mul(v128.load(q), ramp(b, stepB, at))))
+    at = f32x4.add(at, four)
+    q += 16
   }
 }
 
@@ -518,32 +705,40 @@ function blend(op: usize, count: i32, place: i32): void {
  * Full-wave rectifier in antiderivative form: the mean of |x| between two samples; `share` of it in the sum with the plain signal.
  */
 function rectify(op: usize, count: i32): void {
-  const share = get(op, RECTIFY_SHARE), rest = 1 - share
-  let x0 = get(op, RECTIFY_BEFORE)
+  const share = get(op, RECTIFY_SHARE)
+  const shares = f32x4.splat(<f32>share), rests = f32x4.splat(<f32>(0.5 * (1 - share))), half = f32x4.splat(0.5), zero = f32x4.splat(0)
+  let last = f32x4.splat(<f32>get(op, RECTIFY_BEFORE))
   const data = rowOf(levels)
-  for (let p = data, end = data + ((<usize>count) << 3); p < end; p += 8) {
-    const x = load<f64>(p)
-    const m = Math.abs(x), m0 = Math.abs(x0)
-    const mean = x * x0 >= 0 ? 0.5 * (m + m0) : (x * x + x0 * x0) / (2 * (m + m0))
-    store<f64>(p, share * mean + rest * 0.5 * (x + x0))
-    x0 = x
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = v128.load(p), y = before(last, x)
+    const sum = f32x4.add(f32x4.abs(x), f32x4.abs(y))
+    const across = f32x4.div(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.add(sum, sum))
+    const mean = v128.bitselect(f32x4.mul(half, sum), across, f32x4.ge(f32x4.mul(x, y), zero))
+    v128.store(p, f32x4.add(f32x4.mul(shares, mean), f32x4.mul(rests, f32x4.add(x, y))))
+    last = x
   }
-  put(op, RECTIFY_BEFORE, x0)
+  put(op, RECTIFY_BEFORE, f32x4.extract_lane(last, 3))
 }
 
 /** Tone blend with a dip between its corners: (1 − t) · low-pass + t · high-pass. */
 function scoop(op: usize, count: i32, place: i32): void {
-  const low = get(op, SCOOP_LOW_POLE), high = get(op, SCOOP_HIGH_POLE), t = get(op, SCOOP_SHARE),
-    step = get(op, SCOOP_SHARE_STEP), keepL = 1 - low, keepH = 1 - high
+  const low = get(op, SCOOP_LOW_POLE), high = get(op, SCOOP_HIGH_POLE), kl = 1 - low, kh = 1 - high
+  const kl4 = kl * kl * kl * kl, kh4 = kh * kh * kh * kh
+  const cl = f32x4.splat(<f32>low), kl1 = f32x4.splat(<f32>kl), kl2 = f32x4.splat(<f32>(kl * kl)), dl = decay(kl)
+  const ch = f32x4.splat(<f32>high), kh1 = f32x4.splat(<f32>kh), kh2 = f32x4.splat(<f32>(kh * kh)), dh = decay(kh)
+  const share = f32x4.splat(<f32>get(op, SCOOP_SHARE)), step = f32x4.splat(<f32>get(op, SCOOP_SHARE_STEP))
+  const ones = f32x4.splat(1), four = f32x4.splat(4)
   let sl = get(op, SCOOP_LOW_STATE), sh = get(op, SCOOP_HIGH_STATE)
+  let at = placesFrom(place)
   const data = rowOf(levels)
-  for (let i = 0; i < count; i++) {
-    const p = data + ((<usize>i) << 3)
-    const x = load<f64>(p)
-    const share = t + <f64>(place + i) * step
-    sl = keepL * sl + low * x
-    sh = keepH * sh + high * x
-    store<f64>(p, (1 - share) * sl + share * (x - sh))
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
+    const x = v128.load(p), t = ramp(share, step, at)
+    const vl = settled(x, cl, kl1, kl2), vh = settled(x, ch, kh1, kh2)
+    const yl = f32x4.add(vl, f32x4.mul(dl, f32x4.splat(<f32>sl))), yh = f32x4.add(vh, f32x4.mul(dh, f32x4.splat(<f32>sh)))
+    sl = kl4 * sl + f32x4.extract_lane(vl, 3)
+    sh = kh4 * sh + f32x4.extract_lane(vh, 3)
+    v128.store(p, f32x4.add(f32x4.mul(f32x4.sub(ones, t), yl), f32x4.mul(t, f32x4.sub(x, yh))))
+    at = f32x4.add(at, four)
   }
   put(op, SCOOP_LOW_STATE, sl), put(op, SCOOP_HIGH_STATE, sh)
 }

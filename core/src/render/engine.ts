@@ -28,8 +28,8 @@ function shape(nodes: readonly ChainNode[]): string {
 }
 
 /**
- * The engine: what is heard live and what is rendered offline. Whatever the host's block size, parameters move on a grid of
- * {@link CHUNK} frames counted from the start, so that the samples are the same.
+ * The engine: what is heard live and what is rendered offline. It works in chunks of {@link CHUNK} frames, on whose grid
+ * parameters move, so that the samples are the same in pieces of any number of chunks.
  */
 export class Engine {
   readonly latency: number
@@ -95,32 +95,33 @@ export class Engine {
     for (const id of Object.keys(changed)) this.runners.get(id)?.apply(changed, false)
   }
 
-  /** Mono in `left`, stereo out in `left` and `right`; in place, any number of frames. */
+  /**
+   * Mono in `left`, stereo out in `left` and `right`; in place.
+   * @param frames of whole chunks of {@link CHUNK}; only the last piece of all may end within one
+   * @throws RangeError for a piece behind one that ended within a chunk
+   */
   process(left: Float64Array, right: Float64Array, frames: number): void {
     const { block, dry } = this
-    let done = 0
-    while (done < frames) {
-      const at = this.position % CHUNK
-      if (at === 0) {
-        if (this.rack && (this.position / CHUNK) % CONTROL_CHUNKS === 0) this.control()
-        this.guitar?.tick()
-        this.series.tick()
-      }
-      const count = Math.min(CHUNK - at, frames - done)
-      block.at = at
+    if (this.position % CHUNK !== 0)
+      throw new RangeError(`The engine goes on in whole chunks of ${CHUNK} frames, and the last piece ended within one.`)
+    for (let done = 0; done < frames; done += CHUNK) {
+      if (this.rack && (this.position / CHUNK) % CONTROL_CHUNKS === 0) this.control()
+      this.guitar?.tick()
+      this.series.tick()
+      const count = Math.min(CHUNK, frames - done)
       block.stereo = false
       for (let i = 0; i < count; i++) block.left[i] = left[done + i]
-      this.guitar?.process(block, count)
-      for (let i = 0; i < count; i++) dry[i] = block.left[i]
-      if (this.rack) for (let i = 0; i < count; i++) this.peak = Math.max(this.peak, Math.abs(dry[i]))
-      this.series.process(block, count)
-      spreadToStereo(block, count)
+      for (let i = count; i < CHUNK; i++) block.left[i] = 0
+      this.guitar?.process(block, CHUNK)
+      for (let i = 0; i < CHUNK; i++) dry[i] = block.left[i]
+      if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(dry[i]))
+      this.series.process(block, CHUNK)
+      spreadToStereo(block, CHUNK)
       for (let i = 0; i < count; i++) {
         left[done + i] = block.left[i]
         right[done + i] = block.right[i]
       }
       this.position += count
-      done += count
     }
   }
 }

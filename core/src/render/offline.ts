@@ -226,7 +226,7 @@ function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
-    sum.process(lanes, out, count)
+    sum.process(lanes, out, CHUNK)
     for (let i = 0; i < count; i++) {
       left[start + i] = out.left[i]
       right[start + i] = out.right[i]
@@ -240,6 +240,8 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
   block.at = 0
   for (let i = 0; i < count; i++) block.left[i] = sound.left[start + i]
   if (sound.stereo) for (let i = 0; i < count; i++) block.right[i] = sound.right[start + i]
+  // the last chunk runs on into silence
+  for (let i = count; i < CHUNK; i++) block.left[i] = block.right[i] = 0
 }
 
 /**
@@ -256,8 +258,9 @@ export function runThrough(runner: Runner, input: Sound, dry = input.left): Soun
     const count = Math.min(CHUNK, frames - start)
     load(input, start, count, block)
     for (let i = 0; i < count; i++) key[i] = dry[start + i]
+    for (let i = count; i < CHUNK; i++) key[i] = 0
     runner.tick()
-    runner.process(block, count)
+    runner.process(block, CHUNK)
     for (let i = 0; i < count; i++) left[start + i] = block.left[i]
     if (block.stereo) {
       right ??= new Float64Array(frames)

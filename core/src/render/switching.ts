@@ -1,7 +1,7 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { loudness } from '@fulgor/core/measure'
 import { asPlayed, resolveValues, type Preset } from '@fulgor/core/preset'
-import { Biquad, createBlock, design, gainToDb } from '@fulgor/core/signal'
+import { Biquad, CHUNK, createBlock, design, gainToDb } from '@fulgor/core/signal'
 import { Engine } from './engine'
 
 /** What is heard when one snapshot gives way to another while the player goes on. */
@@ -45,7 +45,8 @@ export function* switchFigures(
   sampleRate: number,
   context: BuildContext,
 ): Generator<SwitchFigures> {
-  const at = Math.round(BEFORE * sampleRate)
+  // the engine goes on in whole chunks
+  const at = Math.round((BEFORE * sampleRate) / CHUNK) * CHUNK
   const frames = at + Math.round(AFTER * sampleRate)
   if (dry.length < frames) throw new RangeError(`A riff of at least ${BEFORE + AFTER} s is needed to measure a switch.`)
   const play = (first: string, second: string): Run => run(preset, first, second, at, dry.subarray(0, frames), sampleRate, context)

@@ -4,6 +4,7 @@ import type { Show } from '@fulgor/core/show'
 import { loudness } from '@fulgor/core/measure'
 import { asPlayed, resolveValues } from '@fulgor/core/preset'
 import { Engine } from '@fulgor/core/render'
+import { CHUNK } from '@fulgor/core/signal'
 import type { Task } from '../background/tasks'
 import { context, measureOutput, ready, renderWhole, type Rendering } from './sounds'
 
@@ -64,7 +65,8 @@ export const showTasks = {
     if (before && !loads) now.engine.setValues(values)
     runs.clear()
     runs.set(run, now)
-    const frames = Math.round(seconds * job.sampleRate)
+    // the engine goes on in whole chunks
+    const frames = Math.round((seconds * job.sampleRate) / CHUNK) * CHUNK
     const [left, right] = [new Float64Array(frames), new Float64Array(frames)]
     for (let n = 0; n < frames; n++) left[n] = dry[(now.frame + n) % dry.length]
     for (let from = 0; from < frames; from += STEP) {

@@ -45,6 +45,29 @@ describe('clipping kernel', () => {
     })
   })
 
+  // Parker, Zavalishin, Le Bivic, DAFx-16: what the form gives is the mean of the clip between two samples, here as a fine sum
+  it.each([0.3, 1])('is the mean of the clip between two samples however far it is driven, hardness %s', (hardness) => {
+    const kernel = new Clipping('live', 48_000)
+    const gain = 300
+    kernel.stage({ gain, hardness, bias: 0.1 })
+    const curve = (x: number) => (1 - hardness) * (x / Math.sqrt(1 + x * x)) + hardness * Math.max(-1, Math.min(1, x))
+    const mean = (from: number, to: number) => {
+      const parts = 20_000
+      let sum = 0
+      for (let k = 0; k < parts; k++) sum += curve(from + ((k + 0.5) / parts) * (to - from))
+      return sum / parts
+    }
+    const raised = Float64Array.from({ length: 16 }, (_, n) => [0, 1e-5, 0.003, 0.0033, 0.0033, -0.5, -0.50001, 0.002][n % 8])
+    kernel.data.set(raised)
+    ;(kernel as unknown as { kernel: { run(frames: number, place: number): void } }).kernel.run(4, 0)
+    let last = 0
+    raised.forEach((now, n) => {
+      const clipped = mean(gain * (n === 0 ? 0 : raised[n - 1]) + 0.1, gain * now + 0.1) - curve(0.1)
+      expect(Math.abs(kernel.data[n] - (1.20710678 * clipped - 0.20710678 * last))).toBeLessThan(1e-5)
+      last = clipped
+    })
+  })
+
   it.each(['live', 'high', 'highest'] as const)('passes the audio band through a trip up and down, %s', (quality) => {
     const kernel = new Clipping(quality, 48_000)
     for (const hz of [100, 5_000, 18_000]) {

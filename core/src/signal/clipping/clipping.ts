@@ -22,6 +22,7 @@ interface Kernel {
   baseAt(): number
   dataAt(): number
   coefficientsAt(): number
+  fold(): void
   programAt(): number
   raise(frames: number): void
   lower(frames: number): void
@@ -119,7 +120,7 @@ export class Clipping {
 
   /** Times the sample rate. */
   readonly factor: number
-  private readonly base: Float64Array
+  private readonly base: Float32Array
   private readonly program: Float64Array
   private readonly kernel: Kernel
   private count = 0
@@ -133,17 +134,18 @@ export class Clipping {
     kernel.setup(octaves)
     const { buffer } = kernel.memory
     this.factor = 2 ** octaves
-    this.base = new Float64Array(buffer, kernel.baseAt(), CHUNK)
+    this.base = new Float32Array(buffer, kernel.baseAt(), CHUNK)
     this.program = new Float64Array(buffer, kernel.programAt(), SLOT * 24)
     const coefficients = new Float64Array(buffer, kernel.coefficientsAt(), 32)
     const bands = [FIRST_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND, FOURTH_HALF_BAND]
     bands.forEach((band, level) => coefficients.set(band, level * 8))
+    kernel.fold()
     this.kernel = kernel
   }
 
   /** The chunk at the higher rate, for tests. */
-  get data(): Float64Array {
-    return new Float64Array(this.kernel.memory.buffer, this.kernel.dataAt(), CHUNK * this.factor)
+  get data(): Float32Array {
+    return new Float32Array(this.kernel.memory.buffer, this.kernel.dataAt(), CHUNK * this.factor)
   }
 
   /** Everything that the program remembers and computes with, for tests. */
@@ -161,7 +163,7 @@ export class Clipping {
     return new Operation(kind, this.program.subarray(at, at + SLOT), this.factor)
   }
 
-  /** A gain stage; `driven` gathers magnitudes. */
+  /** A gain stage; `driven` gathers magnitudes where it is `listened` to. */
   stage(shape: StageShape): Operation<'stage'> {
     const op = this.add('stage')
     op.put('gain', shape.gain ?? 1)
@@ -174,11 +176,15 @@ export class Clipping {
     return op
   }
 
-  /** A third-order section with a pole behind it. */
-  section(poleHz?: number): Operation<'section'> {
+  /** Up to three real poles side by side; nothing passes until it is written. */
+  modes(): Operation<'modes'> {
+    return this.add('modes')
+  }
+
+  /** A second-order section. */
+  section(): Operation<'section'> {
     const op = this.add('section')
     op.put('b0', 1)
-    op.put('pole', poleHz ? this.pole(poleHz) : 1)
     return op
   }
 
@@ -248,7 +254,7 @@ export class Clipping {
     return op
   }
 
-  /** `frames` samples in place through the program, `place` frames into the chunk. */
+  /** `frames` samples, an even number, in place through the program, `place` frames into the chunk. */
   process(data: Float64Array, frames: number, place: number): void {
     const { base, kernel } = this
     for (let i = 0; i < frames; i++) base[i] = data[i]

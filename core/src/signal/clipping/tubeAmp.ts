@@ -1,5 +1,6 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
+import { createModes, realModes } from '../filters/realModes'
 import { Smooth } from '../base/smooth'
 import {
   bassTaper,
@@ -125,13 +126,19 @@ export type PowerSection = keyof typeof SECTIONS
 /** Resonance of a loudspeaker in its box. */
 const RESONANCE = { hz: 105, q: 1.8 }
 
-/** In the order that {@link bilinear} writes them, less a0. */
-const COEFFICIENTS = ['b0', 'b1', 'b2', 'b3', 'a1', 'a2', 'a3'] as const
+/** Where {@link bilinear} writes a section of second order, a0 being 1. */
+const COEFFICIENTS = [
+  ['b0', 0],
+  ['b1', 1],
+  ['b2', 2],
+  ['a1', 5],
+  ['a2', 6],
+] as const
 
-/** A section of up to third order whose coefficients glide. */
+/** A section of second order whose coefficients glide. */
 class MovingSection {
   private readonly wanted = new Float64Array(8)
-  private readonly now = new Float64Array(COEFFICIENTS.length)
+  private readonly now = new Float64Array(8)
   private fresh = true
   /** Nothing moves, and nothing has to be written. */
   private still = true
@@ -147,11 +154,40 @@ class MovingSection {
     if (target) bilinear(target, this.rate, wanted)
     else if (this.still) return
     this.still = target === null
-    for (let i = 0; i < COEFFICIENTS.length; i++) {
-      const to = wanted[i < 4 ? i : i + 1]
-      op.glide(COEFFICIENTS[i], fresh ? to : now[i], to)
-      now[i] = to
-    }
+    for (const [name, at] of COEFFICIENTS) op.glide(name, fresh ? wanted[at] : now[at], wanted[at])
+    now.set(wanted)
+    this.fresh = false
+  }
+}
+
+/** A tone circuit whose poles and gains move. */
+class MovingModes {
+  private readonly wanted = createModes()
+  private readonly now = createModes()
+  private fresh = true
+  private still = true
+
+  constructor(
+    private readonly op: Operation<'modes'>,
+    private readonly rate: number,
+  ) {}
+
+  /** On the control grid; `target` null: it stands still. */
+  tick(target: AnalogCoefficients | null): void {
+    const { op, now, wanted, fresh } = this
+    if (target) realModes(target, this.rate, wanted)
+    else if (this.still) return
+    this.still = target === null
+    const from = fresh ? wanted : now
+    op.glide('direct', from.direct, wanted.direct)
+    op.glide('gain1', from.gains[0], wanted.gains[0])
+    op.glide('gain2', from.gains[1], wanted.gains[1])
+    op.glide('gain3', from.gains[2], wanted.gains[2])
+    op.put('pole1', wanted.poles[0])
+    op.put('pole2', wanted.poles[1])
+    op.put('pole3', wanted.poles[2])
+    now.direct = wanted.direct
+    now.gains.set(wanted.gains)
     this.fresh = false
   }
 }
@@ -171,6 +207,7 @@ class BlockingStage {
     private readonly even: number,
   ) {
     this.bias = shape.bias ?? 0
+    op.put('listened', 1)
   }
 
   tick(): void {
@@ -232,7 +269,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     power?: Operation<'power'>
     cut?: Operation<'shelf'>
   } = {}
-  private tone: MovingSection | null = null
+  private tone: MovingModes | null = null
   private voicing: MovingSection | null = null
   private blocking: BlockingStage[] = []
   private section: Section = SECTIONS.large
@@ -289,12 +326,12 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     const section = (this.section = SECTIONS[valves])
     const rate = this.sampleRate * clipping.factor
     const frames = CHUNK * clipping.factor
-    const moving = () => new MovingSection(clipping.section(), rate)
+    const stack = () => new MovingModes(clipping.modes(), rate)
     this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
     ops.pad = clipping.poles(design.inputHz?.[0] ?? null, design.inputHz?.[1] ?? null)
     const { stages, gainBefore, toneBefore } = this.channel
     stages.forEach((stage, i) => {
-      if (i === toneBefore) this.tone = moving()
+      if (i === toneBefore) this.tone = stack()
       if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
       const op = clipping.stage(stage)
       if (stage.blocking)
@@ -304,8 +341,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
         this.gainScale = stage.gain
       }
     })
-    if (toneBefore >= stages.length) this.tone = moving()
-    if (design.voiceHz) this.voicing = moving()
+    if (toneBefore >= stages.length) this.tone = stack()
+    if (design.voiceHz) this.voicing = new MovingSection(clipping.section(), rate)
     if (design.power.presenceDb === 0) ops.cut = clipping.shelf(2_200)
     ops.power = clipping.power({
       bias: design.power.bias,

@@ -1,0 +1,89 @@
+/**
+ * CPU time of every block of a chain, µs per 128 frames: `profile WHICH QUALITY [SECONDS]`, one process a measurement. Each stage runs by itself on
+ * what really reaches it; `whole` is the engine with all of them.
+ */
+import { responseLibrary } from '@fulgor/core/cabinet'
+import { dearestChain, demoPresets } from '@fulgor/core/demo'
+import { asPlayed, partsOf, resolveValues, stripOf, type ChainNode, type Preset } from '@fulgor/core/preset'
+import { Engine, Renderer, type Sound } from '@fulgor/core/render'
+import { buildNode } from '../../core/src/render/chain'
+import { synthesiseRiff } from '@fulgor/core/riffs'
+import { CHUNK, createBlock, type Quality } from '@fulgor/core/signal'
+
+const RATE = 48_000
+const BLOCK = 128
+const [which = 'demo', quality = 'live', length = '8'] = process.argv.slice(2)
+const seconds = Number(length)
+const presets: Readonly<Record<string, () => Preset>> = {
+  demo: () => demoPresets[0].preset,
+  dearest: () => ({ ...demoPresets[0].preset, chain: dearestChain, snapshots: [] }),
+  wall: () => {
+    const wall = demoPresets.find((d) => d.id === 'demo-tide-wall')
+    if (!wall) throw new Error('The demo has no wall preset.')
+    return wall.preset
+  },
+}
+const preset = asPlayed(presets[which]())
+const snapshot = which === 'demo' ? 'storm' : (preset.snapshots[0]?.id ?? null)
+const context = { quality: quality as Quality, responses: responseLibrary(RATE) }
+const values = resolveValues(preset, snapshot)
+const riff = synthesiseRiff(preset.riff.id, preset.riff.strength, preset.tempo, RATE)
+const frames = Math.floor((seconds * RATE) / BLOCK) * BLOCK
+const dry = Float32Array.from({ length: frames }, (_, n) => riff[n % riff.length])
+
+/** µs of CPU for a block of what `run` does over all frames; the best of three, behind one to warm up. */
+function cost(run: () => void): number {
+  run()
+  let best = Infinity
+  for (let turn = 0; turn < 3; turn++) {
+    const before = process.cpuUsage()
+    run()
+    const { user, system } = process.cpuUsage(before)
+    best = Math.min(best, user + system)
+  }
+  return best / (frames / BLOCK)
+}
+
+const taps = new Map<string, Sound>()
+const start: Sound = { left: Float64Array.from(dry), right: Float64Array.from(dry), stereo: false }
+const rendering = new Renderer(context, 0).render({ preset, snapshot, dryKey: '', dry, sampleRate: RATE })
+for (let next = rendering.next(); !next.done; next = rendering.next()) taps.set(next.value.stage, next.value.sound)
+
+const found: [string, number][] = []
+function stages(nodes: readonly ChainNode[], input: Sound): Sound {
+  let sound = input
+  for (const node of nodes) {
+    if (node.kind === 'parallel') for (const lane of node.lanes) stages([...lane.nodes, stripOf(lane)], sound)
+    else if (values[node.id].on) found.push([`${node.id} ${node.model}`, stageCost(node, sound)])
+    sound = taps.get(node.id) ?? sound
+  }
+  return sound
+}
+
+function stageCost(node: ChainNode, input: Sound): number {
+  const runner = buildNode(node, context, RATE)
+  runner.apply(values, true)
+  const block = createBlock()
+  return cost(() => {
+    for (let at = 0; at < frames; at += CHUNK) {
+      block.stereo = input.stereo
+      block.at = 0
+      for (let i = 0; i < CHUNK; i++) block.left[i] = input.left[at + i]
+      if (input.stereo) for (let i = 0; i < CHUNK; i++) block.right[i] = input.right[at + i]
+      runner.tick()
+      runner.process(block, CHUNK)
+    }
+  })
+}
+
+const left = new Float64Array(BLOCK)
+const right = new Float64Array(BLOCK)
+const engine = new Engine({ chain: preset.chain, values }, context, RATE)
+const whole = cost(() => {
+  for (let at = 0; at < frames; at += BLOCK) {
+    for (let i = 0; i < BLOCK; i++) left[i] = dry[at + i]
+    engine.process(left, right, BLOCK)
+  }
+})
+if (process.argv[5] !== 'whole') stages(preset.chain, start)
+console.log(JSON.stringify({ whole, stages: found, count: partsOf(preset.chain).length }))
