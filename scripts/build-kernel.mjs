@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 const folder = join(root, 'core/kernel')
 const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
-const kernels = ['convolution', 'clipping', 'matching', 'measuring', 'reverb', 'spring']
+const kernels = ['engine', 'matching', 'measuring']
 
 // the places of an operation's numbers, by name, for kernel and core alike
 const described = readFileSync(join(root, 'core/src/signal/kernel/operations.ts'), 'utf8')
@@ -22,7 +22,7 @@ writeFileSync(join(folder, 'operations.generated.ts'), `// written by scripts/bu
 const hash = createHash('sha256')
   .update(readFileSync(fileURLToPath(import.meta.url)))
   .update(readFileSync(join(root, 'scripts/lib/loops.mjs')))
-for (const file of readdirSync(folder).sort()) hash.update(readFileSync(join(folder, file)))
+for (const file of readdirSync(folder, { recursive: true }).sort()) if (file.endsWith('.ts')) hash.update(readFileSync(join(folder, file)))
 const stamp = `// ${hash.digest('hex').slice(0, 16)}`
 
 if (!existsSync(target) || !readFileSync(target, 'utf8').startsWith(stamp)) {
@@ -31,7 +31,7 @@ if (!existsSync(target) || !readFileSync(target, 'utf8').startsWith(stamp)) {
   let module = `${stamp}\n/* core/kernel as WebAssembly, base64; written by scripts/build-kernel.mjs. */\n`
   for (const kernel of kernels) {
     let bytes
-    const options = ['--optimizeLevel', '3', '--runtime', 'stub', '--enable', 'simd', '--use', 'abort=']
+    const options = ['--optimizeLevel', '3', '--runtime', 'minimal', '--enable', 'simd', '--use', 'abort=']
     const { error, stderr } = await asc.main([join(folder, `${kernel}.ts`), '-o', 'kernel.wasm', ...options], {
       writeFile: (_, data) => (bytes = data),
       transforms: [loops],

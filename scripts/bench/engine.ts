@@ -8,7 +8,7 @@ import { loudness, truePeak } from '@fulgor/core/measure'
 import { applyEdit, createStage, partsOf, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { Engine, worstAliasDb } from '@fulgor/core/render'
 import { synthesiseRiff } from '@fulgor/core/riffs'
-import { Biquad, Convolver, createBlock, design, type Quality } from '@fulgor/core/signal'
+import { Biquad, CHUNK, Convolver, createBlock, design, type Quality } from '@fulgor/core/signal'
 
 const RATE = 48_000
 const BLOCK = 128
@@ -60,10 +60,9 @@ function livePlaying(seconds: number) {
       .filter(([, spec]) => spec.kind === 'number' || spec.change === 'glide')
       .map(([key, spec]) => ({ stage: stage.id, key, spec })),
   )
-  const block = { ...createBlock(), left: new Float64Array(BLOCK), right: new Float64Array(BLOCK) }
-  const left = block.left
-  const right = block.right
-  const heard = { ...createBlock(), left: new Float64Array(BLOCK), right: new Float64Array(BLOCK), stereo: true }
+  const left = new Float64Array(BLOCK)
+  const right = new Float64Array(BLOCK)
+  const heard = createBlock()
   const filters = [new Biquad(), new Biquad(), new Biquad()]
   for (const f of filters) design.highPass(f.section, 16_000, Math.SQRT1_2, RATE)
   const blocks = Math.floor((seconds * RATE) / BLOCK)
@@ -106,14 +105,17 @@ function livePlaying(seconds: number) {
     const start = performance.now()
     engine.process(left, right, BLOCK)
     spent[b] = performance.now() - start
-    for (let i = 0; i < BLOCK; i++) {
-      if (!Number.isFinite(left[i] + right[i])) notFinite++
-      heard.left[i] = left[i]
-      heard.right[i] = right[i]
-    }
-    for (const f of filters) f.process(heard, BLOCK)
     let most = 0
-    for (let i = 0; i < BLOCK; i++) most = Math.max(most, Math.abs(heard.left[i]), Math.abs(heard.right[i]))
+    for (let start = 0; start < BLOCK; start += CHUNK) {
+      for (let i = 0; i < CHUNK; i++) {
+        if (!Number.isFinite(left[start + i] + right[start + i])) notFinite++
+        heard.left[i] = left[start + i]
+        heard.right[i] = right[start + i]
+      }
+      heard.stereo = true
+      for (const f of filters) f.process(heard)
+      for (let i = 0; i < CHUNK; i++) most = Math.max(most, Math.abs(heard.left[i]), Math.abs(heard.right[i]))
+    }
     high[place] = most
   }
   const growth = used() - memory

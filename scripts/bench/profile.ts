@@ -6,9 +6,10 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { dearestChain, demoPresets } from '@fulgor/core/demo'
 import { asPlayed, partsOf, resolveValues, stripOf, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { Engine, Renderer, type Sound } from '@fulgor/core/render'
-import { buildNode } from '../../core/src/render/chain'
+
 import { synthesiseRiff } from '@fulgor/core/riffs'
-import { CHUNK, createBlock, type Quality } from '@fulgor/core/signal'
+import { CHUNK, createBlock, Machine, type Quality } from '@fulgor/core/signal'
+import { buildNode } from '../../core/src/render/chain'
 
 const RATE = 48_000
 const BLOCK = 128
@@ -61,17 +62,17 @@ function stages(nodes: readonly ChainNode[], input: Sound): Sound {
 }
 
 function stageCost(node: ChainNode, input: Sound): number {
-  const runner = buildNode(node, context, RATE)
+  const machine = new Machine()
+  const runner = buildNode(node, context, RATE, machine)
   runner.apply(values, true)
-  const block = createBlock()
+  const block = createBlock(machine)
   return cost(() => {
     for (let at = 0; at < frames; at += CHUNK) {
       block.stereo = input.stereo
-      block.at = 0
       for (let i = 0; i < CHUNK; i++) block.left[i] = input.left[at + i]
       if (input.stereo) for (let i = 0; i < CHUNK; i++) block.right[i] = input.right[at + i]
       runner.tick()
-      runner.process(block, CHUNK)
+      runner.process(block)
     }
   })
 }

@@ -1,6 +1,7 @@
 import type { Command } from 'commander'
 import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
 import { presetSchema } from '@fulgor/core/preset'
+import { Machine } from '@fulgor/core/signal'
 import { noteMs, NOTE_VALUES } from '@fulgor/core/stage'
 import { numberOption } from '../input'
 import { print, table } from '../output'
@@ -26,7 +27,7 @@ const traitsOf = ({
 /** Frames at 48 kHz by which everything through a stage is late, and which the chain makes up for between lanes. */
 function latencyOf(id: string): number {
   const processor = modelOf(id).build(buildContext(RATE, 'live'))
-  processor.prepare(RATE)
+  processor.prepare(RATE, new Machine())
   return processor.latency
 }
 

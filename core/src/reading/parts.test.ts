@@ -72,7 +72,7 @@ describe('single notes up the neck', () => {
       const count = Math.min(block.left.length, out.length - at)
       for (let i = 0; i < count; i++) block.left[i] = out[at + i]
       block.stereo = false
-      filter.process(block, count)
+      filter.process(block)
       for (let i = 0; i < count; i++) out[at + i] = block.left[i]
     }
     return out

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { catalogue, modelOf, type StageModel } from '@fulgor/core/catalogue'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { createStage, effectiveParams, LANE_MODEL } from '@fulgor/core/preset'
-import { Biquad, CHUNK, createBlock, design, type ParamValue } from '@fulgor/core/signal'
+import { Biquad, CHUNK, createBlock, design, Machine, type ParamValue } from '@fulgor/core/signal'
 import { StageRunner } from './stageRunner'
 
 const rate = 48_000
@@ -17,7 +17,8 @@ const HALF = Math.round((rate * 0.35) / CHUNK)
  * have harmonics there, so the change is judged against the steady parts too.
  */
 function aboveTwelve(model: StageModel, from: Record<string, ParamValue>, to: Record<string, ParamValue>, on: readonly [boolean, boolean]) {
-  const runner = new StageRunner('x', model, context, rate)
+  const machine = new Machine()
+  const runner = new StageRunner('x', model, context, rate, machine)
   const values = (params: Record<string, ParamValue>, is: boolean) => {
     const stage = createStage('x', model.id, params)
     return { x: { on: is, params: effectiveParams(stage, stage.params, 120) } }
@@ -25,16 +26,15 @@ function aboveTwelve(model: StageModel, from: Record<string, ParamValue>, to: Re
   runner.apply(values(from, on[0]), true)
   const filters = [new Biquad(), new Biquad(), new Biquad()]
   for (const f of filters) design.highPass(f.section, 12_000, Math.SQRT1_2, rate)
-  const block = createBlock()
+  const block = createBlock(machine)
   const peaks = { steady: 0, change: 0 }
   for (let chunk = 0; chunk < 2 * HALF; chunk++) {
     if (chunk === HALF) runner.apply(values(to, on[1]), false)
     for (let i = 0; i < CHUNK; i++) block.left[i] = block.right[i] = 0.1 * Math.sin((2 * Math.PI * 220 * (chunk * CHUNK + i)) / rate)
     block.stereo = false
-    block.at = 0
     runner.tick()
-    runner.process(block, CHUNK)
-    for (const f of filters) f.process(block, CHUNK)
+    runner.process(block)
+    for (const f of filters) f.process(block)
     const peak = block.left.reduce((most, y) => Math.max(most, Math.abs(y)), 0)
     const since = chunk - HALF
     if (since >= 0 && since < HALF / 2) peaks.change = Math.max(peaks.change, peak)

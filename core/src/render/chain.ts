@@ -1,6 +1,6 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { stripOf, type ChainNode, type Lane, type ResolvedStage } from '@fulgor/core/preset'
-import { createBlock, spreadToStereo, type StereoBlock } from '@fulgor/core/signal'
+import { createBlock, spreadToStereo, type Machine, type StereoBlock } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 import { StageRunner } from './stageRunner'
@@ -9,20 +9,30 @@ import { StageRunner } from './stageRunner'
 export type Registry = Map<string, StageRunner>
 
 /** Builds what runs a row of nodes. */
-export function buildSeries(nodes: readonly ChainNode[], context: BuildContext, sampleRate: number, registry?: Registry): Series {
-  return new Series(nodes.map((node) => buildNode(node, context, sampleRate, registry)))
+export function buildSeries(
+  nodes: readonly ChainNode[],
+  context: BuildContext,
+  sampleRate: number,
+  machine: Machine,
+  registry?: Registry,
+): Series {
+  return new Series(nodes.map((node) => buildNode(node, context, sampleRate, machine, registry)))
 }
 
-export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number, registry?: Registry): Runner {
-  if (node.kind === 'parallel') return new Parallel(node.lanes.map((lane) => buildLane(lane, context, sampleRate, registry)))
-  const runner = new StageRunner(node.id, modelOf(node.model), context, sampleRate)
+export function buildNode(node: ChainNode, context: BuildContext, sampleRate: number, machine: Machine, registry?: Registry): Runner {
+  if (node.kind === 'parallel')
+    return new Parallel(
+      node.lanes.map((lane) => buildLane(lane, context, sampleRate, machine, registry)),
+      machine,
+    )
+  const runner = new StageRunner(node.id, modelOf(node.model), context, sampleRate, machine)
   registry?.set(node.id, runner)
   return runner
 }
 
 /** A lane's nodes and its strip. */
-const buildLane = (lane: Lane, context: BuildContext, sampleRate: number, registry?: Registry): Series =>
-  buildSeries([...lane.nodes, stripOf(lane)], context, sampleRate, registry)
+const buildLane = (lane: Lane, context: BuildContext, sampleRate: number, machine: Machine, registry?: Registry): Series =>
+  buildSeries([...lane.nodes, stripOf(lane)], context, sampleRate, machine, registry)
 
 /** Stages one after another. */
 export class Series implements Runner {
@@ -40,8 +50,8 @@ export class Series implements Runner {
     for (const runner of this.runners) runner.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    for (const runner of this.runners) runner.process(block, frames)
+  process(block: StereoBlock): void {
+    for (const runner of this.runners) runner.process(block)
   }
 
   reset(): void {
@@ -55,11 +65,14 @@ export class Parallel implements Runner {
   private readonly blocks: StereoBlock[]
   private readonly sum: LaneSum
 
-  constructor(private readonly rows: readonly Series[]) {
+  constructor(
+    private readonly rows: readonly Series[],
+    machine: Machine,
+  ) {
     const latencies = rows.map((r) => r.latency)
     this.latency = Math.max(0, ...latencies)
-    this.blocks = rows.map(createBlock)
-    this.sum = new LaneSum(latencies)
+    this.blocks = rows.map(() => createBlock(machine))
+    this.sum = new LaneSum(latencies, machine)
   }
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
@@ -70,19 +83,16 @@ export class Parallel implements Runner {
     for (const row of this.rows) row.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
+  process(block: StereoBlock): void {
     for (let k = 0; k < this.rows.length; k++) {
       const lane = this.blocks[k]
       lane.stereo = block.stereo
-      lane.at = block.at
       lane.key = block.key
-      for (let i = 0; i < frames; i++) {
-        lane.left[i] = block.left[i]
-        lane.right[i] = block.right[i]
-      }
-      this.rows[k].process(lane, frames)
+      lane.left.set(block.left)
+      lane.right.set(block.right)
+      this.rows[k].process(lane)
     }
-    this.sum.process(this.blocks, block, frames)
+    this.sum.process(this.blocks, block)
   }
 
   reset(): void {
@@ -95,22 +105,25 @@ export class Parallel implements Runner {
 export class LaneSum {
   private readonly delays: readonly FrameDelay[]
 
-  constructor(latencies: readonly number[]) {
+  constructor(
+    latencies: readonly number[],
+    private readonly machine: Machine,
+  ) {
     const most = Math.max(0, ...latencies)
-    this.delays = latencies.map((latency) => new FrameDelay(most - latency))
+    this.delays = latencies.map((latency) => new FrameDelay(most - latency, machine))
   }
 
-  process(lanes: readonly StereoBlock[], out: StereoBlock, frames: number): void {
+  process(lanes: readonly StereoBlock[], out: StereoBlock): void {
+    const { kernel } = this.machine
     out.stereo = true
-    for (let i = 0; i < frames; i++) out.left[i] = out.right[i] = 0
+    out.left.fill(0)
+    out.right.fill(0)
     for (let k = 0; k < lanes.length; k++) {
       const lane = lanes[k]
-      spreadToStereo(lane, frames)
-      this.delays[k].process(lane, frames)
-      for (let i = 0; i < frames; i++) {
-        out.left[i] += lane.left[i]
-        out.right[i] += lane.right[i]
-      }
+      spreadToStereo(lane)
+      this.delays[k].process(lane)
+      kernel.mix(out.leftAt, lane.leftAt, 1, 0, 1, 0)
+      kernel.mix(out.rightAt, lane.rightAt, 1, 0, 1, 0)
     }
   }
 

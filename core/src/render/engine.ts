@@ -1,6 +1,6 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, spreadToStereo } from '@fulgor/core/signal'
+import { CHUNK, createBlock, Machine, spreadToStereo, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
 import type { Runner } from './runner'
@@ -36,8 +36,9 @@ export class Engine {
   /** The guitar's own knobs: what side-chains hear as dry comes behind them, as at the input of a device. */
   private readonly guitar: Runner | null
   private readonly series: Series
-  private readonly block = createBlock()
-  private readonly dry = new Float64Array(CHUNK)
+  private readonly block: StereoBlock
+  /** The guitar behind its own knobs, on the left. */
+  private readonly dry: StereoBlock
   private position = 0
   private readonly runners: Registry = new Map()
   private rack: ControlRack | null = null
@@ -54,15 +55,17 @@ export class Engine {
   ) {
     if (!(sampleRate >= 44_100 && sampleRate <= 96_000))
       throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
+    const machine = new Machine()
+    this.block = createBlock(machine)
+    this.dry = createBlock(machine)
     const first = plan.chain.at(0)
-    this.guitar = first?.id === GUITAR_STAGE ? buildNode(first, context, sampleRate, this.runners) : null
-    this.series = buildSeries(this.guitar ? plan.chain.slice(1) : plan.chain, context, sampleRate, this.runners)
+    this.guitar = first?.id === GUITAR_STAGE ? buildNode(first, context, sampleRate, machine, this.runners) : null
+    this.series = buildSeries(this.guitar ? plan.chain.slice(1) : plan.chain, context, sampleRate, machine, this.runners)
     this.latency = this.series.latency
     this.takeControl(plan.control ?? null)
     const values = this.moved(plan.values)
     this.guitar?.apply(values, true)
     this.series.apply(values, true)
-    this.block.key = this.dry
   }
 
   /** Glides to other values of the same chain; delays and reverbs keep their trails. */
@@ -112,11 +115,12 @@ export class Engine {
       block.stereo = false
       for (let i = 0; i < count; i++) block.left[i] = left[done + i]
       for (let i = count; i < CHUNK; i++) block.left[i] = 0
-      this.guitar?.process(block, CHUNK)
-      for (let i = 0; i < CHUNK; i++) dry[i] = block.left[i]
-      if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(dry[i]))
-      this.series.process(block, CHUNK)
-      spreadToStereo(block, CHUNK)
+      this.guitar?.process(block)
+      const key = (block.key = dry.left)
+      key.set(block.left)
+      if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(key[i]))
+      this.series.process(block)
+      spreadToStereo(block)
       for (let i = 0; i < count; i++) {
         left[done + i] = block.left[i]
         right[done + i] = block.right[i]

@@ -23,7 +23,6 @@ export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: 
   const block = createBlock()
   for (let start = 0; start < frames + ahead; start += CHUNK) {
     const count = Math.min(CHUNK, frames + ahead - start)
-    block.at = 0
     block.stereo = true
     for (let i = 0; i < count; i++) {
       block.left[i] = gain * left[(start + i) % left.length]
@@ -31,9 +30,9 @@ export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: 
     }
     pitch?.tick()
     placing.tick()
-    pitch?.process(block, count)
-    placing.process(block, count)
-    spreadToStereo(block, count)
+    pitch?.process(block)
+    placing.process(block)
+    spreadToStereo(block)
     for (let i = Math.max(0, ahead - start); i < count; i++) {
       out[0][start + i - ahead] = block.left[i]
       out[1][start + i - ahead] = block.right[i]

@@ -10,7 +10,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, Machine, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
 
@@ -147,7 +147,7 @@ export class Renderer {
     const models = `${sampleRate} ${JSON.stringify(lane.nodes.map(shapeOf))}`
     const known = this.latencies.get(models)
     if (known !== undefined) return known
-    const { latency } = buildSeries(lane.nodes, this.context, sampleRate)
+    const { latency } = buildSeries(lane.nodes, this.context, sampleRate, new Machine())
     this.latencies.set(models, latency)
     return latency
   }
@@ -157,9 +157,10 @@ export class Renderer {
     if (kept) return kept
     const { values, sampleRate, dry } = pass
     const make = (key = dry) => {
-      const runner = buildNode(node, this.context, sampleRate)
+      const machine = new Machine()
+      const runner = buildNode(node, this.context, sampleRate, machine)
       runner.apply(values, true)
-      return runThrough(runner, input, key)
+      return runThrough(runner, machine, input, key)
     }
     const { on, params } = values[node.id]
     const turns = modelOf(node.model).onlyLevel === true && on
@@ -220,13 +221,14 @@ function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
   const frames = sounds[0].left.length
   const left = new Float64Array(frames)
   const right = new Float64Array(frames)
-  const sum = new LaneSum(latencies)
-  const lanes = sounds.map(createBlock)
-  const out = createBlock()
+  const machine = new Machine()
+  const sum = new LaneSum(latencies, machine)
+  const lanes = sounds.map(() => createBlock(machine))
+  const out = createBlock(machine)
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
-    sum.process(lanes, out, CHUNK)
+    sum.process(lanes, out)
     for (let i = 0; i < count; i++) {
       left[start + i] = out.left[i]
       right[start + i] = out.right[i]
@@ -237,7 +239,6 @@ function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
 
 function load(sound: Sound, start: number, count: number, block: StereoBlock): void {
   block.stereo = sound.stereo
-  block.at = 0
   for (let i = 0; i < count; i++) block.left[i] = sound.left[start + i]
   if (sound.stereo) for (let i = 0; i < count; i++) block.right[i] = sound.right[start + i]
   // the last chunk runs on into silence
@@ -246,21 +247,22 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
 
 /**
  * A signal through one runner, from silence, chunk by chunk as the engine does it.
+ * @param machine in which the runner was built
  * @param dry what side-chains listen to; the input itself unless given
  */
-export function runThrough(runner: Runner, input: Sound, dry = input.left): Sound {
+export function runThrough(runner: Runner, machine: Machine, input: Sound, dry = input.left): Sound {
   const frames = input.left.length
   const left = new Float64Array(frames)
   let right: Float64Array | null = null
-  const block = createBlock()
-  const key = (block.key = new Float64Array(CHUNK))
+  const block = createBlock(machine)
+  const key = (block.key = new Float32Array(CHUNK))
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     load(input, start, count, block)
     for (let i = 0; i < count; i++) key[i] = dry[start + i]
     for (let i = count; i < CHUNK; i++) key[i] = 0
     runner.tick()
-    runner.process(block, CHUNK)
+    runner.process(block)
     for (let i = 0; i < count; i++) left[start + i] = block.left[i]
     if (block.stereo) {
       right ??= new Float64Array(frames)

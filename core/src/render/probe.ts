@@ -1,13 +1,15 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { effectiveParams, type StageNode } from '@fulgor/core/preset'
+import { Machine } from '@fulgor/core/signal'
 import { StageRunner } from './stageRunner'
 import { runThrough, type Sound } from './offline'
 
 /** A stage with fixed values, fed with a test signal. */
 export function runStage(stage: StageNode, input: Float64Array, context: BuildContext, sampleRate: number, tempo: number): Sound {
-  const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate)
+  const machine = new Machine()
+  const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate, machine)
   runner.apply({ [stage.id]: { on: true, params: effectiveParams(stage, stage.params, tempo) } }, true)
-  return runThrough(runner, { left: input, right: input, stereo: false })
+  return runThrough(runner, machine, { left: input, right: input, stereo: false })
 }
 
 /** Complex response at chosen frequencies. */

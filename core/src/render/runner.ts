@@ -8,6 +8,6 @@ export interface Runner {
   /** Takes the values of a snapshot by stage id; `immediate` for a start from silence. */
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void
   tick(): void
-  process(block: StereoBlock, frames: number): void
+  process(block: StereoBlock): void
   reset(): void
 }

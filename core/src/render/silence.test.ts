@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { blankPreset, createStage, resolveValues } from '@fulgor/core/preset'
-import { Clipping } from '@fulgor/core/signal'
+import { Clipping, createBlock, Machine } from '@fulgor/core/signal'
 import { Engine } from '.'
 
 const rate = 48_000
@@ -30,14 +30,16 @@ describe('silence', () => {
 
   // a decaying filter ends among numbers below 2.2e-308, which cost ten times as much (IEEE 754 subnormals)
   it('leaves no number in a clipping program that is too small to be cheap', () => {
-    const clipping = new Clipping('live', rate)
+    const machine = new Machine()
+    const clipping = new Clipping('live', rate, machine)
     clipping.stage({ gain: 30, bias: 0.3, couplingHz: 40, millerHz: 9_000 })
     clipping.stage({ gain: 30, bias: -0.3, hardness: 0.4, couplingHz: 40, millerHz: 9_000 })
-    const data = new Float64Array(64)
+    const block = createBlock(machine)
+    const data = block.left
     for (let chunk = 0; chunk < 4 * (rate / 64); chunk++) {
       // what a guard on the input leaves
       data.fill(chunk < 100 ? 0.3 * Math.sin(chunk) : chunk % 2 === 0 ? 1e-18 : -1e-18)
-      clipping.process(data, 64, 0)
+      clipping.process(block.leftAt)
     }
     expect(clipping.memory.filter((x) => x !== 0 && Math.abs(x) < 2.3e-308)).toHaveLength(0)
   })

@@ -1,11 +1,20 @@
 import type { BuildContext, StageModel } from '@fulgor/core/catalogue'
 import type { ParamMap, ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, Fade, Smooth, spreadToStereo, type Processor, type StereoBlock } from '@fulgor/core/signal'
+import {
+  CHUNK,
+  createBlock,
+  dbToGain,
+  Fade,
+  rightOf,
+  Smooth,
+  spreadToStereo,
+  type Machine,
+  type Processor,
+  type StereoBlock,
+} from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 
-/** Below this a stage's input and output count as silence: −200 dBFS. */
-const SILENT = 1e-10
 /** Silence for as long as the longest memory of any processor (a reversed piece of 2 s, heard within 4) puts a stage to sleep, s. */
 const SLEEP_AFTER = 4.3
 
@@ -31,8 +40,8 @@ export class StageRunner implements Runner {
   /** What passes it while it is off is turned by this. */
   private readonly pass = new Smooth()
   private readonly dryDelay: FrameDelay
-  private readonly dry = createBlock()
-  private readonly old = createBlock()
+  private readonly dry: StereoBlock
+  private readonly old: StereoBlock
   private readonly swapKeys: readonly string[]
   private guard = 1e-18
   private readonly sleepChunks: number
@@ -47,10 +56,13 @@ export class StageRunner implements Runner {
     private readonly model: StageModel,
     private readonly context: BuildContext,
     private readonly sampleRate: number,
+    private readonly machine: Machine,
   ) {
+    this.dry = createBlock(machine)
+    this.old = createBlock(machine)
     this.current = this.create()
     this.latency = this.current.latency
-    this.dryDelay = new FrameDelay(this.latency)
+    this.dryDelay = new FrameDelay(this.latency, machine)
     this.bypass.prepare(sampleRate)
     this.inlet.prepare(sampleRate)
     this.level.prepare(sampleRate)
@@ -62,7 +74,7 @@ export class StageRunner implements Runner {
 
   private create(): Processor {
     const processor = this.model.build(this.context)
-    processor.prepare(this.sampleRate)
+    processor.prepare(this.sampleRate, this.machine)
     return processor
   }
 
@@ -143,83 +155,76 @@ export class StageRunner implements Runner {
     this.asleep = true
   }
 
-  process(block: StereoBlock, frames: number): void {
-    const { left, right, at } = block
+  process(block: StereoBlock): void {
     if (this.trailing && this.bypass.open) {
-      this.run(block, frames)
+      this.run(block)
       return
     }
     if (this.bypass.shut) {
-      if (this.model.silentWhenOff) silence(block, frames)
-      else this.passBy(block, frames)
+      if (this.model.silentWhenOff) silence(block)
+      else this.passBy(block)
       return
     }
     if (this.bypass.open && this.latency === 0) {
-      this.run(block, frames)
+      this.run(block)
       return
     }
     const { dry, bypass } = this
-    copyBlock(block, dry, frames)
-    if (this.model.silentWhenOff) silence(dry, frames)
-    else this.passBy(dry, frames)
-    this.run(block, frames)
+    copyBlock(block, dry)
+    if (this.model.silentWhenOff) silence(dry)
+    else this.passBy(dry)
+    this.run(block)
     if (bypass.open) return
-    if (block.stereo) spreadToStereo(dry, frames)
-    for (let i = 0; i < frames; i++) {
-      const wet = bypass.value + (at + i) * bypass.step
-      left[i] = wet * left[i] + (1 - wet) * dry.left[i]
-      if (block.stereo) right[i] = wet * right[i] + (1 - wet) * dry.right[i]
-    }
+    if (block.stereo) spreadToStereo(dry)
+    this.machine.kernel.crossfade(block.leftAt, rightOf(block), dry.leftAt, dry.rightAt, bypass.value, bypass.step)
   }
 
   /** The processor, or both during a swap, and the stage's level. */
-  private run(block: StereoBlock, frames: number): void {
-    this.sounding ||= isHeard(block, frames)
+  private run(block: StereoBlock): void {
+    this.sounding ||= this.isHeard(block)
     if (this.asleep && !this.sounding) {
-      silence(block, frames)
+      silence(block)
       block.stereo = this.leavesStereo
       return
     }
     this.asleep = false
-    this.sound(block, frames)
+    this.sound(block)
     this.leavesStereo = block.stereo
-    this.sounding ||= isHeard(block, frames)
+    this.sounding ||= this.isHeard(block)
   }
 
-  private sound(block: StereoBlock, frames: number): void {
-    const { left, right, at } = block
+  private isHeard(block: StereoBlock): boolean {
+    return this.machine.kernel.isHeard(block.leftAt, rightOf(block)) !== 0
+  }
+
+  private sound(block: StereoBlock): void {
+    const { inlet, machine } = this
     // a value far below hearing keeps decaying filters out of the denormal range
-    for (let i = 0; i < frames; i++) left[i] += this.guard
-    if (block.stereo) for (let i = 0; i < frames; i++) right[i] += this.guard
-    const { inlet } = this
-    if (!inlet.open) {
-      for (let i = 0; i < frames; i++) left[i] *= inlet.value + (at + i) * inlet.step
-      if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= inlet.value + (at + i) * inlet.step
-    }
-    if (this.incoming) this.runBoth(this.incoming, block, frames)
-    else this.current.process(block, frames)
-    turn(block, this.level, frames)
+    machine.kernel.lift(block.leftAt, rightOf(block), this.guard)
+    if (!inlet.open) machine.kernel.turn(block.leftAt, rightOf(block), inlet.value, inlet.step)
+    if (this.incoming) this.runBoth(this.incoming, block)
+    else this.current.process(block)
+    this.turn(block, this.level)
   }
 
   /** What is heard of its input while it is off, as late as its own sound would be. */
-  private passBy(block: StereoBlock, frames: number): void {
-    this.dryDelay.process(block, frames)
-    turn(block, this.pass, frames)
+  private passBy(block: StereoBlock): void {
+    this.dryDelay.process(block)
+    this.turn(block, this.pass)
   }
 
-  private runBoth(incoming: Processor, block: StereoBlock, frames: number): void {
-    const { left, right, at } = block
+  private turn(block: StereoBlock, { value, step }: Smooth): void {
+    if (value !== 1 || step !== 0) this.machine.kernel.turn(block.leftAt, rightOf(block), value, step)
+  }
+
+  private runBoth(incoming: Processor, block: StereoBlock): void {
     const { old, swap } = this
-    copyBlock(block, old, frames)
-    this.current.process(old, frames)
-    incoming.process(block, frames)
-    if (block.stereo) spreadToStereo(old, frames)
-    else if (old.stereo) spreadToStereo(block, frames)
-    for (let i = 0; i < frames; i++) {
-      const share = swap.value + (at + i) * swap.step
-      left[i] = share * left[i] + (1 - share) * old.left[i]
-      if (block.stereo) right[i] = share * right[i] + (1 - share) * old.right[i]
-    }
+    copyBlock(block, old)
+    this.current.process(old)
+    incoming.process(block)
+    if (block.stereo) spreadToStereo(old)
+    else if (old.stereo) spreadToStereo(block)
+    this.machine.kernel.crossfade(block.leftAt, rightOf(block), old.leftAt, old.rightAt, swap.value, swap.step)
   }
 
   reset(): void {
@@ -231,29 +236,14 @@ export class StageRunner implements Runner {
   }
 }
 
-/** Multiplies a block by a gliding gain. */
-function turn(block: StereoBlock, { value, step }: Smooth, frames: number): void {
-  if (value === 1 && step === 0) return
-  const { left, right, at } = block
-  for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
-  if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
-}
-
-/** Ends at the first sample above silence, so that it costs nothing while there is sound. */
-function isHeard({ left, right, stereo }: StereoBlock, frames: number): boolean {
-  for (let i = 0; i < frames; i++) if (Math.abs(left[i]) > SILENT) return true
-  if (stereo) for (let i = 0; i < frames; i++) if (Math.abs(right[i]) > SILENT) return true
-  return false
-}
-
-function copyBlock(from: StereoBlock, to: StereoBlock, frames: number): void {
+function copyBlock(from: StereoBlock, to: StereoBlock): void {
   to.stereo = from.stereo
-  to.at = from.at
   to.key = from.key
-  for (let i = 0; i < frames; i++) to.left[i] = from.left[i]
-  if (from.stereo) for (let i = 0; i < frames; i++) to.right[i] = from.right[i]
+  to.left.set(from.left)
+  if (from.stereo) to.right.set(from.right)
 }
 
-function silence(block: StereoBlock, frames: number): void {
-  for (let i = 0; i < frames; i++) block.left[i] = block.right[i] = 0
+function silence(block: StereoBlock): void {
+  block.left.fill(0)
+  block.right.fill(0)
 }

@@ -123,7 +123,7 @@ function topPeak({ left }: Run, at: number, sampleRate: number): number {
     const count = Math.min(block.left.length, at + span - n)
     for (let i = 0; i < count; i++) block.left[i] = left[n + i]
     block.stereo = false
-    for (const f of filters) f.process(block, count)
+    for (const f of filters) f.process(block)
     // the filters start in the middle of the sound
     for (let i = 0; i < count; i++) if (n + i >= at) peak = Math.max(peak, Math.abs(block.left[i]))
   }

@@ -2,15 +2,17 @@ import { describe, expect, it } from 'vitest'
 import { createStage, type ParamMap } from '@fulgor/core/preset'
 import { StageRunner } from '../render/stageRunner'
 import { runThrough } from '../render/offline'
+import { Machine } from '.'
 import { modelOf } from '@fulgor/core/catalogue'
 
 const rate = 48_000
 
 function run(model: string, params: ParamMap, input: Float64Array) {
   const stage = createStage('x', model, params)
-  const runner = new StageRunner('x', modelOf(model), { responses: () => [1], quality: 'live' }, rate)
+  const machine = new Machine()
+  const runner = new StageRunner('x', modelOf(model), { responses: () => [1], quality: 'live' }, rate, machine)
   runner.apply({ x: { on: true, params: stage.params } }, true)
-  return runThrough(runner, { left: input, right: input, stereo: false })
+  return runThrough(runner, machine, { left: input, right: input, stereo: false })
 }
 
 const impulse = (frames: number) => {

@@ -3,6 +3,7 @@ export { adapted } from './base/adapted'
 export {
   CHUNK,
   createBlock,
+  rightOf,
   foldToMono,
   spreadToStereo,
   type ParamValue,
@@ -30,6 +31,7 @@ export { fitted, sectionsDb } from './guitar/fitted'
 export { GuitarInput, type GuitarInputParams } from './guitar/guitarInput'
 export { GraphicEq } from './filters/graphicEq'
 export { instantiate, splittingFactors, splittingOrder } from './kernel/kernel'
+export { Machine, type Pointer } from './kernel/machine'
 export { mixGains } from './base/mix'
 export { ModulatedDelay } from './modulation/modulatedDelay'
 export { AMBIENCE, HALL, NetworkTank, ROOM } from './reverbs/networkTank'

@@ -4,10 +4,10 @@ import type { Processor } from './block'
 export function adapted<P, Q>(inner: Processor<Q>, read: (p: P) => Q): Processor<P> {
   return {
     latency: inner.latency,
-    prepare: (sampleRate) => inner.prepare(sampleRate),
+    prepare: (sampleRate, machine) => inner.prepare(sampleRate, machine),
     set: (p, immediate) => inner.set(read(p), immediate),
     tick: () => inner.tick(),
-    process: (block, frames) => inner.process(block, frames),
+    process: (block) => inner.process(block),
     reset: () => inner.reset(),
   }
 }

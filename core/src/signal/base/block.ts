@@ -1,33 +1,61 @@
+import { Machine, type Pointer } from '../kernel/machine'
+
 /** Frames between two control ticks: parameters move on this grid, counted from the first frame, whatever the host's block. */
 export const CHUNK = 64
 
-/** Up to {@link CHUNK} frames of sound, full scale ±1. `right` is meaningful only while `stereo` is true. */
+/** {@link CHUNK} frames of sound, full scale ±1, in a machine's memory. `right` is meaningful only while `stereo` is true. */
 export interface StereoBlock {
-  readonly left: Float64Array
-  readonly right: Float64Array
+  readonly left: Float32Array
+  readonly right: Float32Array
+  /** Where both sides lie in the machine's memory. */
+  readonly leftAt: Pointer
+  readonly rightAt: Pointer
   /** The dry guitar at the same frames, for side-chains; only to be read. */
-  key: Float64Array
+  key: Float32Array
   stereo: boolean
-  /** Frames of the current chunk that lie before this block: smoothed values are `value + (at + i) · step`. */
-  at: number
 }
 
 export type ParamValue = number | string
 export type ParamValues = Readonly<Record<string, ParamValue>>
 
-export function createBlock(): StereoBlock {
-  const left = new Float64Array(CHUNK)
-  return { left, right: new Float64Array(CHUNK), key: left, stereo: false, at: 0 }
+class Block implements StereoBlock {
+  left = NONE
+  right = NONE
+  key = NONE
+  readonly leftAt: Pointer
+  readonly rightAt: Pointer
+  stereo = false
+
+  constructor(machine: Machine) {
+    const bytes = 4 * CHUNK
+    this.leftAt = machine.make((kernel) => kernel.alloc(2 * bytes))
+    this.rightAt = this.leftAt + bytes
+    machine.keep((buffer) => {
+      const own = this.key === this.left
+      this.left = new Float32Array(buffer, this.leftAt, CHUNK)
+      this.right = new Float32Array(buffer, this.rightAt, CHUNK)
+      if (own) this.key = this.left
+    })
+  }
 }
 
+const NONE = new Float32Array(0)
+
+/** A block of silence whose key is its own left side. */
+export const createBlock = (machine = new Machine()): StereoBlock => new Block(machine)
+
+/** Where the right side lies for a kernel; 0 while the block is mono. */
+export const rightOf = (block: StereoBlock): Pointer => (block.stereo ? block.rightAt : 0)
+
 /**
- * One stage's sound. Life: construct, `prepare`, `set(…, true)`, then `tick` at every CHUNK-th frame and `process` for the
- * frames, one to CHUNK, up to the next tick. `tick` and `process` allocate nothing.
+ * One stage's sound. Life: construct, `prepare`, `set(…, true)`, then for every chunk `tick` and `process`, which allocate
+ * nothing. Smoothed values are `value + i · step` in the chunk's frame i.
  */
 export interface Processor<P = ParamValues> {
   /** Delay of the processed sound in frames, once prepared. */
   readonly latency: number
-  prepare(sampleRate: number): void
+  /** @param machine in whose memory the blocks lie */
+  prepare(sampleRate: number, machine: Machine): void
   /**
    * Takes parameters in their catalogue units. `immediate` jumps there; otherwise values glide without a click. A property and not a
    * method, so that a processor that wants other parameters than a model has is no processor of that model.
@@ -35,7 +63,7 @@ export interface Processor<P = ParamValues> {
   readonly set: (params: P, immediate: boolean) => void
   /** Advances smoothed parameters by one chunk. */
   tick(): void
-  process(block: StereoBlock, frames: number): void
+  process(block: StereoBlock): void
   /** Forgets all sound; parameters stay. */
   reset(): void
   /** Only processors with trails: opens or closes what feeds the effect, while its tail goes on. */
@@ -43,17 +71,17 @@ export interface Processor<P = ParamValues> {
 }
 
 /** Sums a stereo block to mono at half level, for processors that have one input. */
-export function foldToMono(block: StereoBlock, frames: number): void {
+export function foldToMono(block: StereoBlock): void {
   if (!block.stereo) return
   const { left, right } = block
-  for (let i = 0; i < frames; i++) left[i] = 0.5 * (left[i] + right[i])
+  for (let i = 0; i < CHUNK; i++) left[i] = 0.5 * (left[i] + right[i])
   block.stereo = false
 }
 
 /** Makes a mono block stereo with both sides alike. */
-export function spreadToStereo(block: StereoBlock, frames: number): void {
+export function spreadToStereo(block: StereoBlock): void {
   if (block.stereo) return
   const { left, right } = block
-  for (let i = 0; i < frames; i++) right[i] = left[i]
+  for (let i = 0; i < CHUNK; i++) right[i] = left[i]
   block.stereo = true
 }

@@ -1,3 +1,4 @@
+import { CHUNK } from './block'
 import type { Smooth } from './smooth'
 
 /** What goes on dry and what of the effect: how every effect with a mix glides. */
@@ -18,8 +19,7 @@ export function setMix({ dry, wet }: DryWet, percent: number, immediate: boolean
   wet.set(gains.wet * wetGain, immediate)
 }
 
-/** data ← dry · data + wet · voice, `at` frames into the chunk. */
-export function mixVoice({ dry, wet }: DryWet, data: Float64Array, voice: Float64Array, at: number, frames: number): void {
-  const [d, w] = [dry.value + at * dry.step, wet.value + at * wet.step]
-  for (let i = 0; i < frames; i++) data[i] = data[i] * (d + i * dry.step) + voice[i] * (w + i * wet.step)
+/** data ← dry · data + wet · voice, over a chunk. */
+export function mixVoice({ dry, wet }: DryWet, data: Float32Array, voice: Float32Array): void {
+  for (let i = 0; i < CHUNK; i++) data[i] = data[i] * (dry.value + i * dry.step) + voice[i] * (wet.value + i * wet.step)
 }

@@ -1,3 +1,5 @@
+import { CHUNK } from './block'
+
 /** First-order low-pass with its complement as high-pass, for couplings inside a model: cheap, in place. */
 export class OnePole {
   private coefficient = 0
@@ -8,7 +10,7 @@ export class OnePole {
     this.coefficient = onePoleCoefficient(hz, sampleRate)
   }
 
-  low(data: Float64Array, frames: number): void {
+  low(data: Float32Array, frames = CHUNK): void {
     const a = this.coefficient
     const b = 1 - a
     let s = this.state
@@ -16,7 +18,7 @@ export class OnePole {
     this.state = s
   }
 
-  high(data: Float64Array, frames: number): void {
+  high(data: Float32Array, frames = CHUNK): void {
     const a = this.coefficient
     const b = 1 - a
     let s = this.state

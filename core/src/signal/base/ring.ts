@@ -2,24 +2,24 @@ import { CHUNK } from './block'
 
 /** A circular buffer of at least `frames` and a chunk more, for delays inside a processor. */
 export class Ring {
-  readonly buffer: Float64Array
+  readonly buffer: Float32Array
   readonly mask: number
   write = 0
 
   constructor(readonly frames: number) {
     const size = 1 << Math.ceil(Math.log2(Math.max(1, frames) + CHUNK + 2))
-    this.buffer = new Float64Array(size)
+    this.buffer = new Float32Array(size)
     this.mask = size - 1
   }
 
-  put(data: Float64Array, frames: number): void {
+  put(data: Float32Array, frames = CHUNK): void {
     const { buffer, mask, write } = this
     for (let i = 0; i < frames; i++) buffer[(write + i) & mask] = data[i]
     this.write = (write + frames) & mask
   }
 
   /** What was put `delay` (at least `frames`) before the next put, into `out`. */
-  take(out: Float64Array, delay: number, frames: number): void {
+  take(out: Float32Array, delay: number, frames = CHUNK): void {
     const { buffer, mask, write } = this
     for (let i = 0; i < frames; i++) out[i] = buffer[(write + i - delay) & mask]
   }
@@ -42,10 +42,10 @@ export class Ring {
   }
 
   /** Each frame through the line at a delay of two: what {@link between} and {@link push} give, to the bit. */
-  passTwo(data: Float64Array, frames: number): void {
+  passTwo(data: Float32Array): void {
     const { buffer, mask } = this
     let { write } = this
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const a = buffer[(write - 1) & mask]
       const b = buffer[(write - 2) & mask]
       buffer[write] = data[i]
@@ -67,13 +67,13 @@ export class Ring {
 }
 
 /** Schroeder allpass over a ring of its length, in place. */
-export function allpass(ring: Ring, data: Float64Array, gain: number, frames: number): void {
+export function allpass(ring: Ring, data: Float32Array, gain: number): void {
   const { buffer, mask, write, frames: length } = ring
-  for (let i = 0; i < frames; i++) {
+  for (let i = 0; i < CHUNK; i++) {
     const delayed = buffer[(write + i - length) & mask]
     const v = data[i] - gain * delayed
     buffer[(write + i) & mask] = v
     data[i] = delayed + gain * v
   }
-  ring.write = (write + frames) & mask
+  ring.write = (write + CHUNK) & mask
 }

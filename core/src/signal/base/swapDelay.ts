@@ -31,7 +31,7 @@ export class SwapLength {
   }
 
   /** What a line of a power of two of samples gives, read from `write` on, `at` frames into the chunk. */
-  read(out: Float64Array, buffer: Float64Array, write: number, at: number, frames: number): void {
+  read(out: Float32Array, buffer: Float32Array, write: number, at = 0, frames = CHUNK): void {
     const { fade, current, previous } = this
     const mask = buffer.length - 1
     if (fade.open) for (let i = 0; i < frames; i++) out[i] = buffer[(write + i - current) & mask]
@@ -45,13 +45,13 @@ export class SwapLength {
 
 /** A delay line of whole samples for one channel; a new length crossfades in 30 ms, without a glide. */
 export class SwapDelay {
-  private buffer = new Float64Array(64)
+  private buffer = new Float32Array(64)
   private write = 0
   private readonly swap = new Fade(true)
   private readonly length = new SwapLength(this.swap)
 
   prepare(maxFrames: number, sampleRate: number): void {
-    this.buffer = new Float64Array(1 << Math.ceil(Math.log2(maxFrames + CHUNK + 1)))
+    this.buffer = new Float32Array(1 << Math.ceil(Math.log2(maxFrames + CHUNK + 1)))
     this.swap.prepare(sampleRate, SWAP_SECONDS)
   }
 
@@ -64,13 +64,13 @@ export class SwapDelay {
     this.length.tick()
   }
 
-  /** In place; `at` is the place within the chunk. */
-  process(data: Float64Array, at: number, frames: number): void {
+  /** A chunk in place. */
+  process(data: Float32Array): void {
     const { buffer, write } = this
     const mask = buffer.length - 1
-    for (let i = 0; i < frames; i++) buffer[(write + i) & mask] = data[i]
-    this.length.read(data, buffer, write, at, frames)
-    this.write = (write + frames) & mask
+    for (let i = 0; i < CHUNK; i++) buffer[(write + i) & mask] = data[i]
+    this.length.read(data, buffer, write)
+    this.write = (write + CHUNK) & mask
   }
 
   reset(): void {

@@ -1,7 +1,8 @@
-import type { Processor, StereoBlock } from '../base/block'
+import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { Biquad, design } from '../filters/biquad'
 import { Glides } from '../base/smooth'
 import { dbToGain } from '../base/units'
+import type { Machine } from '../kernel/machine'
 
 export interface CleanBoostParams {
   /** dB. */
@@ -18,7 +19,8 @@ export class CleanBoost implements Processor<CleanBoostParams> {
   private readonly shelf = new Biquad()
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    this.shelf.prepare(machine)
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
   }
@@ -36,12 +38,12 @@ export class CleanBoost implements Processor<CleanBoostParams> {
     this.shelf.glide()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    const { left, right, stereo, at } = block
+  process(block: StereoBlock): void {
+    const { left, right, stereo } = block
     const { value, step } = this.gain
-    for (let i = 0; i < frames; i++) left[i] *= value + (at + i) * step
-    if (stereo) for (let i = 0; i < frames; i++) right[i] *= value + (at + i) * step
-    this.shelf.process(block, frames)
+    for (let i = 0; i < CHUNK; i++) left[i] *= value + i * step
+    if (stereo) for (let i = 0; i < CHUNK; i++) right[i] *= value + i * step
+    this.shelf.process(block)
   }
 
   reset(): void {

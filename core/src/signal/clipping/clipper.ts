@@ -2,6 +2,7 @@ import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Operation, type Quality } from './clipping'
 import { Glides } from '../base/smooth'
 import { dbToGain } from '../base/units'
+import type { Machine } from '../kernel/machine'
 
 export interface ClipperParams {
   /** dBFS at which it clips. */
@@ -26,10 +27,10 @@ export class Clipper implements Processor<ClipperParams> {
     this.latency = Clipping.latency(quality)
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.sides = [0, 1].map(() => {
-      const clipping = new Clipping(this.quality, sampleRate)
+      const clipping = new Clipping(this.quality, sampleRate, machine)
       clipping.save()
       return { clipping, clip: clipping.stage({}), blend: clipping.blend(1, 0) }
     })
@@ -57,9 +58,9 @@ export class Clipper implements Processor<ClipperParams> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
-    this.sides[0].clipping.process(block.left, frames, block.at)
-    if (block.stereo) this.sides[1].clipping.process(block.right, frames, block.at)
+  process(block: StereoBlock): void {
+    this.sides[0].clipping.process(block.leftAt)
+    if (block.stereo) this.sides[1].clipping.process(block.rightAt)
   }
 
   reset(): void {

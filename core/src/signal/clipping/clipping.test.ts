@@ -1,27 +1,32 @@
 import { describe, expect, it } from 'vitest'
 import { catalogue, type StageModel } from '@fulgor/core/catalogue'
 import { worstAliasDb } from '@fulgor/core/render'
+import { CHUNK, createBlock } from '../base/block'
+import { Machine } from '../kernel/machine'
 import { Clipping, type Quality } from './clipping'
 import { Oversampler4, SoftClip } from './plainClipping'
 
 describe('clipping kernel', () => {
   it('agrees with its plain TypeScript form within −110 dB', () => {
-    const kernel = new Clipping('live', 48_000)
+    const machine = new Machine()
+    const kernel = new Clipping('live', 48_000, machine)
+    const block = createBlock(machine)
     const stage = kernel.stage({ bias: 0.2 })
-    const plain = new Oversampler4(32)
+    const plain = new Oversampler4(CHUNK)
     const clip = new SoftClip()
     let worst = 0
     let peak = 0
     for (let chunk = 0; chunk < 200; chunk++) {
-      const a = Float64Array.from({ length: 32 }, (_, i) => Math.sin((chunk * 32 + i) * 0.13) * 2)
-      const b = a.slice()
+      const a = block.left
+      for (let i = 0; i < CHUNK; i++) a[i] = Math.sin((chunk * CHUNK + i) * 0.13) * 2
+      const b = Float64Array.from(a)
       stage.put('gain', 3)
       stage.put('gainStep', 0.01)
-      kernel.process(a, 32, 0)
-      plain.raise(b, 32)
-      clip.process(plain.data, 128, 3, 0.01, 0, 0.2)
-      plain.lower(b, 32)
-      for (let i = 0; i < 32; i++) {
+      kernel.process(block.leftAt)
+      plain.raise(b, CHUNK)
+      clip.process(plain.data, 4 * CHUNK, 3, 0.01, 0, 0.2)
+      plain.lower(b, CHUNK)
+      for (let i = 0; i < CHUNK; i++) {
         worst = Math.max(worst, Math.abs(a[i] - b[i]))
         peak = Math.max(peak, Math.abs(b[i]))
       }
@@ -59,7 +64,7 @@ describe('clipping kernel', () => {
     }
     const raised = Float64Array.from({ length: 16 }, (_, n) => [0, 1e-5, 0.003, 0.0033, 0.0033, -0.5, -0.50001, 0.002][n % 8])
     kernel.data.set(raised)
-    ;(kernel as unknown as { kernel: { run(frames: number, place: number): void } }).kernel.run(4, 0)
+    kernel.run(4)
     let last = 0
     raised.forEach((now, n) => {
       const clipped = mean(gain * (n === 0 ? 0 : raised[n - 1]) + 0.1, gain * now + 0.1) - curve(0.1)
@@ -69,28 +74,32 @@ describe('clipping kernel', () => {
   })
 
   it.each(['live', 'high', 'highest'] as const)('passes the audio band through a trip up and down, %s', (quality) => {
-    const kernel = new Clipping(quality, 48_000)
+    const machine = new Machine()
+    const kernel = new Clipping(quality, 48_000, machine)
+    const block = createBlock(machine)
     for (const hz of [100, 5_000, 18_000]) {
       let power = 0
-      for (let chunk = 0; chunk < 300; chunk++) {
-        const a = Float64Array.from({ length: 32 }, (_, i) => Math.sin((2 * Math.PI * hz * (chunk * 32 + i)) / 48_000))
-        kernel.process(a, 32, 0)
-        if (chunk >= 100) for (const y of a) power += y * y
+      for (let chunk = 0; chunk < 150; chunk++) {
+        for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin((2 * Math.PI * hz * (chunk * CHUNK + i)) / 48_000)
+        kernel.process(block.leftAt)
+        if (chunk >= 50) for (const y of block.left) power += y * y
       }
       expect(10 * Math.log10((2 * power) / 6400)).toBeCloseTo(0, 1)
     }
   })
 
   it.each(['live', 'high', 'highest'] as const)('tells its delay within half a frame, %s', (quality) => {
-    const kernel = new Clipping(quality, 48_000)
+    const machine = new Machine()
+    const kernel = new Clipping(quality, 48_000, machine)
+    const block = createBlock(machine)
     const w = (2 * Math.PI * 1000) / 48_000
     let re = 0
     let im = 0
-    for (let n = 0; n < 9600; n += 32) {
-      const a = Float64Array.from({ length: 32 }, (_, i) => Math.sin(w * (n + i)))
-      kernel.process(a, 32, 0)
+    for (let n = 0; n < 9600; n += CHUNK) {
+      for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin(w * (n + i))
+      kernel.process(block.leftAt)
       if (n >= 4800)
-        a.forEach((y, i) => {
+        block.left.forEach((y, i) => {
           re += y * Math.sin(w * (n + i))
           im += y * Math.cos(w * (n + i))
         })

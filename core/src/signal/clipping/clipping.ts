@@ -1,6 +1,6 @@
 import { CHUNK } from '../base/block'
 import { FIRST_HALF_BAND, FOURTH_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND } from '../filters/halfBand'
-import { instantiate } from '../kernel/kernel'
+import { Machine, type Pointer } from '../kernel/machine'
 import { operations } from '../kernel/operations'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Smooth } from '../base/smooth'
@@ -13,21 +13,6 @@ const OVERSAMPLING: Record<Quality, { octaves: number; latency: number }> = {
   live: { octaves: 2, latency: 5 },
   high: { octaves: 3, latency: 5 },
   highest: { octaves: 4, latency: 6 },
-}
-
-interface Kernel {
-  memory: WebAssembly.Memory
-  setup(octaves: number): void
-  reset(): void
-  baseAt(): number
-  dataAt(): number
-  coefficientsAt(): number
-  fold(): void
-  programAt(): number
-  raise(frames: number): void
-  lower(frames: number): void
-  run(frames: number, place: number): void
-  settle(): void
 }
 
 const SLOT = 32
@@ -52,13 +37,18 @@ export class Operation<K extends OperationKind = OperationKind> {
 
   constructor(
     readonly kind: K,
-    private readonly values: Float64Array,
+    private values: Float64Array,
     /** Times the sample rate. */
     private readonly factor: number,
   ) {
     this.places = operations[kind]
     this.steps = STEPS[kind]
     values[0] = this.places.kind
+  }
+
+  /** The memory has moved. */
+  move(values: Float64Array): void {
+    this.values = values
   }
 
   /** A plain number. */
@@ -120,32 +110,44 @@ export class Clipping {
 
   /** Times the sample rate. */
   readonly factor: number
-  private readonly base: Float32Array
-  private readonly program: Float64Array
-  private readonly kernel: Kernel
+  private readonly at: Pointer
+  private program = new Float64Array(0)
+  private readonly operations: Operation[] = []
   private count = 0
 
   constructor(
     quality: Quality,
     private readonly sampleRate: number,
+    private readonly machine = new Machine(),
   ) {
     const { octaves } = OVERSAMPLING[quality]
-    const kernel = instantiate('clipping') as Kernel
-    kernel.setup(octaves)
-    const { buffer } = kernel.memory
     this.factor = 2 ** octaves
-    this.base = new Float32Array(buffer, kernel.baseAt(), CHUNK)
-    this.program = new Float64Array(buffer, kernel.programAt(), SLOT * 24)
-    const coefficients = new Float64Array(buffer, kernel.coefficientsAt(), 32)
-    const bands = [FIRST_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND, FOURTH_HALF_BAND]
-    bands.forEach((band, level) => coefficients.set(band, level * 8))
-    kernel.fold()
-    this.kernel = kernel
+    machine.once('half-bands', (buffer) => {
+      const coefficients = new Float64Array(buffer, machine.kernel.clippingCoefficientsAt(), 32)
+      const bands = [FIRST_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND, FOURTH_HALF_BAND]
+      bands.forEach((band, level) => coefficients.set(band, level * 8))
+      machine.kernel.clippingFold()
+    })
+    this.at = machine.make((kernel) => kernel.clippingCreate(octaves))
+    machine.keep((buffer) => {
+      this.program = new Float64Array(buffer, machine.kernel.clippingProgramAt(this.at), SLOT * 24)
+      this.operations.forEach((op, k) => op.move(this.slot(k)))
+    })
+  }
+
+  private slot(k: number): Float64Array {
+    return this.program.subarray(k * SLOT, (k + 1) * SLOT)
   }
 
   /** The chunk at the higher rate, for tests. */
   get data(): Float32Array {
-    return new Float32Array(this.kernel.memory.buffer, this.kernel.dataAt(), CHUNK * this.factor)
+    const { kernel } = this.machine
+    return new Float32Array(kernel.memory.buffer, kernel.clippingRaisedAt(this.at), CHUNK * this.factor)
+  }
+
+  /** Runs the program alone over the first `frames` of {@link data}, for tests. */
+  run(frames: number): void {
+    this.machine.kernel.clippingRun(this.at, frames)
   }
 
   /** Everything that the program remembers and computes with, for tests. */
@@ -159,8 +161,9 @@ export class Clipping {
   }
 
   private add<K extends OperationKind>(kind: K): Operation<K> {
-    const at = this.count++ * SLOT
-    return new Operation(kind, this.program.subarray(at, at + SLOT), this.factor)
+    const op = new Operation(kind, this.slot(this.count++), this.factor)
+    this.operations.push(op as unknown as Operation)
+    return op
   }
 
   /** A gain stage; `driven` gathers magnitudes where it is `listened` to. */
@@ -254,18 +257,12 @@ export class Clipping {
     return op
   }
 
-  /** `frames` samples, an even number, in place through the program, `place` frames into the chunk. */
-  process(data: Float64Array, frames: number, place: number): void {
-    const { base, kernel } = this
-    for (let i = 0; i < frames; i++) base[i] = data[i]
-    kernel.raise(frames)
-    kernel.run(frames, place)
-    kernel.lower(frames)
-    for (let i = 0; i < frames; i++) data[i] = base[i]
-    if (place + frames === CHUNK) kernel.settle()
+  /** A chunk in place, in the machine's memory, through the program. */
+  process(data: Pointer): void {
+    this.machine.kernel.clippingProcess(this.at, data)
   }
 
   reset(): void {
-    this.kernel.reset()
+    this.machine.kernel.clippingReset(this.at)
   }
 }

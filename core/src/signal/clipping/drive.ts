@@ -1,6 +1,7 @@
 import { foldToMono, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Quality } from './clipping'
 import { Smooth } from '../base/smooth'
+import type { Machine } from '../kernel/machine'
 
 type Smooths<C extends string> = Readonly<Record<C, Smooth>>
 
@@ -35,9 +36,9 @@ export class Drive<P> implements Processor<P> {
     this.list = Object.values(this.values)
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     for (const smooth of this.list) smooth.prepare(sampleRate)
-    this.clipping = new Clipping(this.quality, sampleRate)
+    this.clipping = new Clipping(this.quality, sampleRate, machine)
     this.write = this.circuit.lay(this.clipping)
   }
 
@@ -50,9 +51,9 @@ export class Drive<P> implements Processor<P> {
     this.write(this.values)
   }
 
-  process(block: StereoBlock, frames: number): void {
-    foldToMono(block, frames)
-    this.clipping?.process(block.left, frames, block.at)
+  process(block: StereoBlock): void {
+    foldToMono(block)
+    this.clipping?.process(block.leftAt)
   }
 
   reset(): void {

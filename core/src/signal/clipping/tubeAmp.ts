@@ -12,6 +12,7 @@ import {
   type ToneStackPots,
 } from '../filters/toneStack'
 import { audioTaper, dbToGain, evenTaper } from '../base/units'
+import type { Machine } from '../kernel/machine'
 
 /** Knobs that a design lacks stay undefined. All 0–10 but for those noted. */
 export interface TubeAmpParams {
@@ -261,6 +262,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private readonly depth = this.smooth()
   private readonly pad = this.smooth()
   private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
+  private machine: Machine | undefined
   private clipping: Clipping | null = null
   private readonly ops: {
     pad?: Operation<'poles'>
@@ -305,8 +307,9 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     return smooth
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.sampleRate = sampleRate
+    this.machine = machine
     for (const s of this.list) s.prepare(sampleRate)
     this.pad.prepare(sampleRate, 0.04)
     const [fall, recover] = this.design.power.sagTimes
@@ -322,7 +325,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   /** Lays the program out; a choice of channel or valves comes as a second instance, so this happens once. */
   private build(channel: string, valves: PowerSection): void {
     const { design, ops } = this
-    const clipping = new Clipping(this.quality, this.sampleRate)
+    const clipping = new Clipping(this.quality, this.sampleRate, this.machine)
     const section = (this.section = SECTIONS[valves])
     const rate = this.sampleRate * clipping.factor
     const frames = CHUNK * clipping.factor
@@ -438,9 +441,9 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.depthNow = boom
   }
 
-  process(block: StereoBlock, frames: number): void {
-    foldToMono(block, frames)
-    this.clipping?.process(block.left, frames, block.at)
+  process(block: StereoBlock): void {
+    foldToMono(block)
+    this.clipping?.process(block.leftAt)
   }
 
   reset(): void {

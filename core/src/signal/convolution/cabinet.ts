@@ -1,5 +1,6 @@
 import { spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Convolver } from './convolver'
+import type { Machine } from '../kernel/machine'
 
 export interface CabinetParams {
   /** Id of the impulse response. */
@@ -22,27 +23,30 @@ export class Cabinet implements Processor<CabinetParams> {
   private right: Convolver | undefined
   private stereo = false
   private loaded = ''
+  private machine: Machine | undefined
 
   constructor(private readonly responses: ResponseSource) {}
 
-  prepare(): void {}
+  prepare(_sampleRate: number, machine: Machine): void {
+    this.machine = machine
+  }
 
   set(p: CabinetParams): void {
     if (p.response === this.loaded) return
     const found = this.responses(p.response)
     const { left, right } = 'left' in found ? found : { left: found, right: null }
-    this.left = loaded(this.left, left)
-    this.right = loaded(this.right, right ?? left)
+    this.left = loaded(this.left, left, this.machine)
+    this.right = loaded(this.right, right ?? left, this.machine)
     this.stereo = right !== null
     this.loaded = p.response
   }
 
   tick(): void {}
 
-  process(block: StereoBlock, frames: number): void {
-    if (this.stereo) spreadToStereo(block, frames)
-    this.left?.process(block.left, frames)
-    if (block.stereo) this.right?.process(block.right, frames)
+  process(block: StereoBlock): void {
+    if (this.stereo) spreadToStereo(block)
+    this.left?.processChunk(block.leftAt)
+    if (block.stereo) this.right?.processChunk(block.rightAt)
   }
 
   reset(): void {
@@ -52,8 +56,12 @@ export class Cabinet implements Processor<CabinetParams> {
 }
 
 /** A convolver with a response: the one that is there where its length fits. */
-function loaded(convolver: Convolver | undefined, response: ArrayLike<number>): Convolver {
-  if (convolver?.taps !== response.length) return new Convolver(response)
+function loaded(convolver: Convolver | undefined, response: ArrayLike<number>, machine: Machine | undefined): Convolver {
+  if (convolver?.taps !== response.length) {
+    const next = new Convolver(response, machine)
+    convolver?.free()
+    return next
+  }
   convolver.load(response)
   return convolver
 }

@@ -27,18 +27,24 @@ describe('convolver', () => {
     expect(20 * Math.log10(worst / peak)).toBeLessThan(-110)
   })
 
-  it('gives the same samples however the signal is cut', () => {
+  it('gives the same samples however the signal is cut into chunks', () => {
     const h = noise(900, 3)
     const x = noise(4096, 5)
     const whole = x.slice()
     new Convolver(h).process(whole, whole.length)
     const cut = x.slice()
     const convolver = new Convolver(h)
-    for (let at = 0, size = 1; at < cut.length; at += size, size = (size * 7 + 3) % 512) {
-      size = Math.max(1, Math.min(size, cut.length - at))
+    for (let at = 0, chunks = 1; at < cut.length; chunks = ((chunks * 7 + 3) % 8) + 1) {
+      const size = Math.min(64 * chunks, cut.length - at)
       convolver.process(cut.subarray(at, at + size), size)
+      at += size
     }
     expect(cut).toEqual(whole)
+    // a chunk that ends early has been filled up with silence
+    convolver.process(new Float64Array(100), 100)
+    expect(() => convolver.process(new Float64Array(64), 64)).toThrow('ended within a chunk')
+    convolver.reset()
+    expect(() => convolver.process(new Float64Array(64), 64)).not.toThrow()
   })
 
   it('forgets on reset', () => {

@@ -1,47 +1,32 @@
-import { CHUNK } from '../base/block'
-import { instantiate, splittingFactors } from '../kernel/kernel'
+import { CHUNK, createBlock, type StereoBlock } from '../base/block'
+import { splittingFactors } from '../kernel/kernel'
+import { Machine, type Pointer } from '../kernel/machine'
 
 /** Most taps that a convolver takes: 10 s at 48 kHz. */
 export const MAX_TAPS = 480_000
 
-interface Kernel {
-  memory: WebAssembly.Memory
-  setup(frames: number): void
-  responseAt(): number
-  factorsAt(): number
-  inputAt(): number
-  outputAt(): number
-  prepare(): void
-  reset(): void
-  process(frames: number): void
-}
-
 const factors = splittingFactors(128)
 
 /**
- * Convolution of one channel with one impulse response, no latency, 32-bit (SIMD) inside; the result does not depend on how the
- * signal is cut into blocks. Cost grows with taps / 128 a sample.
+ * Convolution of one channel with one impulse response, no latency, 32-bit (SIMD) inside. Cost grows with taps / 128 a sample.
  */
 export class Convolver {
   readonly taps: number
-  private readonly kernel: Kernel
-  private readonly input: Float64Array
-  private readonly output: Float64Array
-  /** The output's first CHUNK frames, so that a whole chunk is one copy. */
-  private readonly chunkOutput: Float64Array
+  private readonly at: Pointer
+  /** A chunk on its way through, for sound that lies elsewhere. */
+  private chunk: StereoBlock | null = null
+  private ended = false
 
   /** @throws RangeError unless the response has 1–480,000 finite taps */
-  constructor(response: ArrayLike<number>) {
+  constructor(
+    response: ArrayLike<number>,
+    private readonly machine = new Machine(),
+  ) {
     this.taps = response.length
     if (response.length < 1 || response.length > MAX_TAPS)
       throw new RangeError(`An impulse response needs 1 to ${MAX_TAPS} taps, this one has ${response.length}.`)
-    const kernel = instantiate('convolution') as Kernel
-    kernel.setup(response.length)
-    new Float32Array(kernel.memory.buffer, kernel.factorsAt(), 256).set(factors)
-    this.kernel = kernel
-    this.input = new Float64Array(kernel.memory.buffer, kernel.inputAt(), 128)
-    this.output = new Float64Array(kernel.memory.buffer, kernel.outputAt(), 128)
-    this.chunkOutput = this.output.subarray(0, CHUNK)
+    machine.once('splitting', (buffer) => new Float32Array(buffer, machine.kernel.convolutionFactorsAt(), 256).set(factors))
+    this.at = machine.make((kernel) => kernel.convolutionCreate(response.length))
     this.load(response)
   }
 
@@ -51,32 +36,46 @@ export class Convolver {
    */
   load(response: ArrayLike<number>): void {
     if (response.length !== this.taps) throw new RangeError(`This convolver takes ${this.taps} taps, not ${response.length}.`)
-    const taps = new Float32Array(this.kernel.memory.buffer, this.kernel.responseAt(), this.taps)
+    const { kernel } = this.machine
+    const taps = new Float32Array(kernel.memory.buffer, kernel.convolutionTapsAt(this.at), this.taps)
     for (let i = 0; i < this.taps; i++) {
       if (!Number.isFinite(response[i])) throw new RangeError(`Tap ${i} of the impulse response is not a finite number.`)
       taps[i] = response[i]
     }
-    this.kernel.prepare()
+    kernel.convolutionPrepare(this.at)
+    this.ended = false
   }
 
-  /** In place, any number of frames. */
+  /** A chunk in place, in the machine's memory. */
+  processChunk(data: Pointer): void {
+    this.machine.kernel.convolutionProcess(this.at, data)
+  }
+
+  /**
+   * In place.
+   * @param frames of whole chunks of {@link CHUNK}; only the last piece of all may end within one
+   * @throws RangeError for a piece behind one that ended within a chunk
+   */
   process(data: Float64Array, frames: number): void {
-    const { input, output, kernel } = this
-    if (frames === CHUNK && data.length === CHUNK) {
-      input.set(data)
-      kernel.process(CHUNK)
-      data.set(this.chunkOutput)
-      return
-    }
-    for (let start = 0; start < frames; start += 128) {
-      const count = Math.min(128, frames - start)
-      for (let i = 0; i < count; i++) input[i] = data[start + i]
-      kernel.process(count)
-      for (let i = 0; i < count; i++) data[start + i] = output[i]
+    if (this.ended) throw new RangeError('The last piece ended within a chunk: nothing can follow it.')
+    const block = (this.chunk ??= createBlock(this.machine))
+    for (let start = 0; start < frames; start += CHUNK) {
+      const count = Math.min(CHUNK, frames - start)
+      for (let i = 0; i < count; i++) block.left[i] = data[start + i]
+      for (let i = count; i < CHUNK; i++) block.left[i] = 0
+      this.processChunk(block.leftAt)
+      for (let i = 0; i < count; i++) data[start + i] = block.left[i]
+      this.ended = count < CHUNK
     }
   }
 
   reset(): void {
-    this.kernel.reset()
+    this.machine.kernel.convolutionReset(this.at)
+    this.ended = false
+  }
+
+  /** Gives its memory back; nothing may be asked of it afterwards. */
+  free(): void {
+    this.machine.kernel.convolutionFree(this.at)
   }
 }

@@ -63,12 +63,12 @@ export class Delay implements Processor<DelayParams> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
-    this.run(this.left, block.left, block.at, frames)
-    if (block.stereo) this.run(this.right, block.right, block.at, frames)
+  process(block: StereoBlock): void {
+    this.run(this.left, block.left)
+    if (block.stereo) this.run(this.right, block.right)
   }
 
-  private run(line: Line, data: Float64Array, at: number, frames: number): void {
+  private run(line: Line, data: Float32Array): void {
     const {
       feedback,
       mix: { dry, wet },
@@ -79,11 +79,11 @@ export class Delay implements Processor<DelayParams> {
     const { buffer, mask, echo } = line
     const still = input.open && swap.open && feedback.step === 0 && dry.step === 0 && wet.step === 0
     let write = line.write
-    // repeats shorter than this piece would read what is not written yet, so such times go in smaller steps
-    const step = Math.min(frames, length.current, length.previous)
-    for (let start = 0; start < frames; start += step) {
-      const count = Math.min(step, frames - start)
-      length.read(echo, buffer, write, at + start, count)
+    // repeats shorter than a chunk would read what is not written yet, so such times go in smaller steps
+    const step = Math.min(CHUNK, length.current, length.previous)
+    for (let start = 0; start < CHUNK; start += step) {
+      const count = Math.min(step, CHUNK - start)
+      length.read(echo, buffer, write, start, count)
       line.low.low(echo, count)
       if (still) {
         const f = feedback.value
@@ -97,7 +97,7 @@ export class Delay implements Processor<DelayParams> {
         }
       } else
         for (let i = 0; i < count; i++) {
-          const k = at + start + i
+          const k = start + i
           const x = data[start + i]
           const open = input.value + k * input.step
           buffer[(write + i) & mask] = x * open + echo[i] * (feedback.value + k * feedback.step)
@@ -117,15 +117,15 @@ export class Delay implements Processor<DelayParams> {
 }
 
 class Line {
-  buffer = new Float64Array(1)
+  buffer = new Float32Array(1)
   mask = 0
   write = 0
   readonly low = new OnePole()
-  readonly echo = new Float64Array(CHUNK)
+  readonly echo = new Float32Array(CHUNK)
 
   prepare(frames: number): void {
     const size = 1 << Math.ceil(Math.log2(frames + 64))
-    this.buffer = new Float64Array(size)
+    this.buffer = new Float32Array(size)
     this.mask = size - 1
   }
 

@@ -108,9 +108,9 @@ export class Echo<P> implements Processor<P> {
     this.duck.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    spreadToStereo(block, frames)
-    const { left, right, at } = block
+  process(block: StereoBlock): void {
+    spreadToStereo(block)
+    const { left, right } = block
     const {
       mix: { dry, wet },
       cross,
@@ -124,27 +124,26 @@ export class Echo<P> implements Processor<P> {
     const two = count > 1
     const { saturates } = this
     let { peak } = this
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
+    for (let i = 0; i < CHUNK; i++) {
       const mono = 0.5 * (left[i] + right[i])
       peak = Math.max(peak, Math.abs(mono))
-      const open = input.value + k * input.step
-      const flutter = this.flutter * (fast.value + k * fast.step)
-      const over = cross.value + k * cross.step
-      const drive = saturates ? this.drive.value + k * this.drive.step : 0
-      const ea = a.read(flutter, k, drive)
-      const eb = two ? b.read(flutter, k, drive) : 0
-      const fa = ea * (a.feedback.value + k * a.feedback.step)
-      const fb = eb * (b.feedback.value + k * b.feedback.step)
+      const open = input.value + i * input.step
+      const flutter = this.flutter * (fast.value + i * fast.step)
+      const over = cross.value + i * cross.step
+      const drive = saturates ? this.drive.value + i * this.drive.step : 0
+      const ea = a.read(flutter, i, drive)
+      const eb = two ? b.read(flutter, i, drive) : 0
+      const fa = ea * (a.feedback.value + i * a.feedback.step)
+      const fb = eb * (b.feedback.value + i * b.feedback.step)
       // across, the second line is fed by the first one alone, and every way from side to side costs the feedback once
       a.ring.push(mono * open + fa * (1 - over) + fb * over)
       if (two) b.ring.push(mono * open * (1 - over) + fb * (1 - over) + fa * over)
-      const direct = (dry.value + k * dry.step) * open + 1 - open
-      const level = (wet.value + k * wet.step) * (duck.value + k * duck.step)
-      const la = ea * (a.level.value + k * a.level.step)
-      const lb = eb * (b.level.value + k * b.level.step)
-      const pa = a.pan.value + k * a.pan.step
-      const pb = b.pan.value + k * b.pan.step
+      const direct = (dry.value + i * dry.step) * open + 1 - open
+      const level = (wet.value + i * wet.step) * (duck.value + i * duck.step)
+      const la = ea * (a.level.value + i * a.level.step)
+      const lb = eb * (b.level.value + i * b.level.step)
+      const pa = a.pan.value + i * a.pan.step
+      const pb = b.pan.value + i * b.pan.step
       left[i] = left[i] * direct + level * (la * Math.min(1, 1 - pa) + lb * Math.min(1, 1 - pb))
       right[i] = right[i] * direct + level * (la * Math.min(1, 1 + pa) + lb * Math.min(1, 1 + pb))
     }

@@ -28,7 +28,7 @@ export class ReverseDelay implements Processor<ReverseDelayParams> {
   private readonly input = this.glides.fade()
   private readonly low = new OnePole()
   private ring = new Ring(1)
-  private readonly one = new Float64Array(1)
+  private readonly one = new Float32Array(1)
   private rate = 48_000
   private wanted = 1
   private length = 1
@@ -62,9 +62,9 @@ export class ReverseDelay implements Processor<ReverseDelayParams> {
     if (this.tone.moving) this.low.tune(this.tone.value, this.rate)
   }
 
-  process(block: StereoBlock, frames: number): void {
-    spreadToStereo(block, frames)
-    const { left, right, at } = block
+  process(block: StereoBlock): void {
+    spreadToStereo(block)
+    const { left, right } = block
     const {
       mix: { dry, wet },
       feedback,
@@ -74,21 +74,20 @@ export class ReverseDelay implements Processor<ReverseDelayParams> {
       low,
       fade,
     } = this
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
+    for (let i = 0; i < CHUNK; i++) {
       // reading runs back while writing runs on, so the distance grows by two a frame
       const edge = Math.min(1, this.place / fade, (this.length - this.place) / fade)
       one[0] = edge * ring.buffer[(ring.write - 1 - 2 * this.place) & ring.mask]
       low.low(one, 1)
       const y = one[0]
-      const open = input.value + k * input.step
-      ring.push(0.5 * (left[i] + right[i]) * open + y * (feedback.value + k * feedback.step))
+      const open = input.value + i * input.step
+      ring.push(0.5 * (left[i] + right[i]) * open + y * (feedback.value + i * feedback.step))
       if (++this.place >= this.length) {
         this.place = 0
         this.length = this.wanted
       }
-      const direct = (dry.value + k * dry.step) * open + 1 - open
-      const level = wet.value + k * wet.step
+      const direct = (dry.value + i * dry.step) * open + 1 - open
+      const level = wet.value + i * wet.step
       left[i] = left[i] * direct + level * y
       right[i] = right[i] * direct + level * y
     }

@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from '../base/block'
+import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { Glides } from '../base/smooth'
 
 /** What a compressor's curve and times need, in the units of the catalogue. */
@@ -98,13 +98,13 @@ export class Compressor<P> implements Processor<P> {
     this.glides.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    const { left, right, stereo, at } = block
+  process(block: StereoBlock): void {
+    const { left, right, stereo } = block
     const { dry, wet, attack, release, slow, detector, memoryStep, squareStep } = this
     const { threshold, ratio, knee } = this.settings
     let { reduction, memory, square, held, holding } = this
     const { holdFrames, heldStep } = this
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const magnitude = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
       let level: number
       if (detector === 'rms') {
@@ -126,8 +126,7 @@ export class Compressor<P> implements Processor<P> {
         reduction = rate * reduction + (1 - rate) * wanted
       }
       memory += memoryStep * (reduction - memory)
-      const k = at + i
-      const gain = dry.value + k * dry.step + (wet.value + k * wet.step) * Math.exp(reduction * -0.1151292546497023)
+      const gain = dry.value + i * dry.step + (wet.value + i * wet.step) * Math.exp(reduction * -0.1151292546497023)
       left[i] *= gain
       if (stereo) right[i] *= gain
     }

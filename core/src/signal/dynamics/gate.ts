@@ -1,4 +1,4 @@
-import type { Processor, StereoBlock } from '../base/block'
+import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { dbToGain } from '../base/units'
 
 export interface GateParams {
@@ -56,12 +56,12 @@ export class Gate implements Processor<GateParams> {
   /** Values act at once: they only move thresholds and slopes, the gain itself never jumps. */
   tick(): void {}
 
-  process(block: StereoBlock, frames: number): void {
+  process(block: StereoBlock): void {
     const { left, right, stereo, key } = block
     const { fromDry, openAt, closeAt, holdFrames, attackStep, releaseStep, floorDb, decay } = this
     let { level, held, isOpen, db } = this
     let gain = this.gain
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const own = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
       const magnitude = fromDry ? Math.abs(key[i]) : own
       level = magnitude > level ? magnitude : level * decay

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { design, identity, sectionResponse } from '..'
+import { Biquad, createBlock, design, identity, Machine, sectionResponse } from '..'
+import { CHUNK } from '../base/block'
+import type { Section } from './biquad'
 
 const rate = 48_000
 const db = (write: (s: ReturnType<typeof identity>) => void, hz: number) => {
@@ -60,5 +62,54 @@ describe('EQ sections', () => {
     const section = identity()
     design.lowPass(section, 40_000, 0.7, rate)
     expect(Math.abs(section.a2)).toBeLessThan(1)
+  })
+})
+
+describe('section in the machine', () => {
+  const designs: readonly (readonly [string, (s: Section) => void])[] = [
+    ['high-pass at 20 Hz', (s) => design.highPass(s, 20, 1.3, 96_000)],
+    ['low bell', (s) => design.bell(s, 63, 4, -12, rate)],
+    ['high bell', (s) => design.bell(s, 9_000, 2, 9, rate)],
+    ['low-pass at the top', (s) => design.lowPass(s, 20_000, 0.7, rate)],
+    ['shelf', (s) => design.lowShelf(s, 120, 12, rate)],
+  ]
+  it.each(designs)('agrees with its plain form within −110 dB: %s', (_, write) => {
+    const machine = new Machine()
+    const running = new Biquad()
+    running.prepare(machine)
+    const plain = new Biquad()
+    const blocks = [createBlock(machine), createBlock()]
+    let worst = 0
+    let peak = 0
+    for (let chunk = 0; chunk < 400; chunk++) {
+      for (const biquad of [running, plain]) {
+        biquad.tick()
+        // a design, a glide to another one and back
+        if (chunk === 0 || chunk === 200) write(biquad.target)
+        if (chunk === 100) design.bell(biquad.target, 1_000, 1, 6, rate)
+        if (chunk % 100 === 0 && chunk < 300) biquad.glide()
+      }
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        const x = Math.sin(n * 0.011) + 0.3 * Math.sin(n * 0.9) + (n % 3_000 === 0 ? 1 : 0)
+        for (const block of blocks) {
+          block.left[i] = x
+          block.right[i] = -0.5 * x
+        }
+      }
+      for (const block of blocks) block.stereo = chunk % 7 !== 0
+      running.process(blocks[0])
+      plain.process(blocks[1])
+      for (const side of ['left', 'right'] as const)
+        for (let i = 0; i < CHUNK; i++) {
+          worst = Math.max(worst, Math.abs(blocks[0][side][i] - blocks[1][side][i]))
+          peak = Math.max(peak, Math.abs(blocks[1][side][i]))
+        }
+    }
+    expect(20 * Math.log10(worst / peak)).toBeLessThan(-110)
+    running.reset()
+    blocks[0].left.fill(0)
+    running.process(blocks[0])
+    expect(blocks[0].left.every((y) => y === 0)).toBe(true)
   })
 })

@@ -1,4 +1,5 @@
-import { CHUNK, type StereoBlock } from '../base/block'
+import { CHUNK, rightOf, type StereoBlock } from '../base/block'
+import type { EngineKernel, Machine, Pointer } from '../kernel/machine'
 
 /** Normalised second-order section: (b0 + b1 z⁻¹ + b2 z⁻²) / (1 + a1 z⁻¹ + a2 z⁻²). */
 export interface Section {
@@ -102,7 +103,8 @@ export function sectionResponse(s: Section, hz: number, sampleRate: number): [nu
 }
 
 /**
- * A running section on one or two channels, transposed direct form II, 64-bit state. A new design is reached in straight lines over one
+ * A running section on one or two channels, transposed direct form II, 64-bit state; prepared it runs in its machine
+ * (core/kernel/effects/biquad.ts), else in the plain form, which is the tests' reference. A new design is reached in straight lines over one
  * chunk, so that moving filters do not zip; between two stable sections every one on the way is stable (the region of stable a1, a2 is
  * a triangle).
  */
@@ -116,12 +118,25 @@ export class Biquad {
   private l2 = 0
   private r1 = 0
   private r2 = 0
+  private kernel: EngineKernel | null = null
+  private at: Pointer = 0
+  private numbers = new Float64Array(0)
+  /** The kernel has not been told of the design. */
+  private told = false
+
+  prepare(machine: Machine): void {
+    this.kernel = machine.kernel
+    this.at = machine.make((kernel) => kernel.biquadCreate())
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, 10)))
+    this.told = false
+  }
 
   /** Once a chunk, before {@link retune}: what was glided to is there. */
   tick(): void {
     if (!this.gliding) return
     copy(this.next, this.section)
     this.gliding = false
+    this.told = false
   }
 
   /** The section to write the next design into; call {@link glide} then. */
@@ -135,6 +150,7 @@ export class Biquad {
     if (this.fresh) {
       copy(next, section)
       this.fresh = false
+      this.told = false
       return
     }
     step.b0 = (next.b0 - section.b0) / CHUNK
@@ -143,17 +159,34 @@ export class Biquad {
     step.a1 = (next.a1 - section.a1) / CHUNK
     step.a2 = (next.a2 - section.a2) / CHUNK
     this.gliding = true
+    this.told = false
   }
 
-  process(block: StereoBlock, frames: number): void {
-    if (this.gliding) {
-      this.processGliding(block, frames)
+  process(block: StereoBlock): void {
+    const { kernel, gliding } = this
+    if (!kernel) {
+      if (gliding) this.processGliding(block)
+      else this.processStill(block)
       return
     }
+    if (!this.told) this.tell(kernel)
+    if (gliding) kernel.biquadGlide(this.at, block.leftAt, rightOf(block))
+    else kernel.biquadProcess(this.at, block.leftAt, rightOf(block))
+  }
+
+  private tell(kernel: EngineKernel): void {
+    const { numbers, section, step } = this
+    write5(numbers, 0, section)
+    write5(numbers, 5, step)
+    if (!this.gliding) kernel.biquadSettle(this.at)
+    this.told = true
+  }
+
+  private processStill(block: StereoBlock): void {
     const { b0, b1, b2, a1, a2 } = this.section
     const { left, right } = block
     let { l1, l2 } = this
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const x = left[i]
       const y = b0 * x + l1
       l1 = b1 * x - a1 * y + l2
@@ -164,7 +197,7 @@ export class Biquad {
     this.l2 = l2
     if (!block.stereo) return
     let { r1, r2 } = this
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const x = right[i]
       const y = b0 * x + r1
       r1 = b1 * x - a1 * y + r2
@@ -175,17 +208,16 @@ export class Biquad {
     this.r2 = r2
   }
 
-  private processGliding(block: StereoBlock, frames: number): void {
+  private processGliding(block: StereoBlock): void {
     const { section, step } = this
-    const { left, right, stereo, at } = block
+    const { left, right, stereo } = block
     let { l1, l2, r1, r2 } = this
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      const b0 = section.b0 + k * step.b0
-      const b1 = section.b1 + k * step.b1
-      const b2 = section.b2 + k * step.b2
-      const a1 = section.a1 + k * step.a1
-      const a2 = section.a2 + k * step.a2
+    for (let i = 0; i < CHUNK; i++) {
+      const b0 = section.b0 + i * step.b0
+      const b1 = section.b1 + i * step.b1
+      const b2 = section.b2 + i * step.b2
+      const a1 = section.a1 + i * step.a1
+      const a2 = section.a2 + i * step.a2
       const x = left[i]
       const y = b0 * x + l1
       l1 = b1 * x - a1 * y + l2
@@ -207,6 +239,8 @@ export class Biquad {
   /** Forgets the sound; the design stays. */
   reset(): void {
     this.l1 = this.l2 = this.r1 = this.r2 = 0
+    this.kernel?.biquadReset(this.at)
+    this.told = false
     this.fresh = true
     if (this.gliding) copy(this.next, this.section)
     this.gliding = false
@@ -219,4 +253,12 @@ function copy(from: Section, to: Section): void {
   to.b2 = from.b2
   to.a1 = from.a1
   to.a2 = from.a2
+}
+
+function write5(to: Float64Array, at: number, { b0, b1, b2, a1, a2 }: Section): void {
+  to[at] = b0
+  to[at + 1] = b1
+  to[at + 2] = b2
+  to[at + 3] = a1
+  to[at + 4] = a2
 }

@@ -33,11 +33,11 @@ class BandPass {
   }
 
   /** Writes k · band-pass, so that the centre is at 0 dB. */
-  process(input: Float64Array, out: Float64Array, at: number, frames: number): void {
+  process(input: Float32Array, out: Float32Array): void {
     let { s1, s2 } = this
-    for (let i = 0; i < frames; i++) {
-      const g = this.g + (at + i) * this.gStep
-      const k = this.k + (at + i) * this.kStep
+    for (let i = 0; i < CHUNK; i++) {
+      const g = this.g + i * this.gStep
+      const k = this.k + i * this.kStep
       const band = (s1 + g * (input[i] - s2)) / (1 + g * (g + k))
       const low = s2 + g * band
       s1 = 2 * band - s1
@@ -70,7 +70,7 @@ abstract class SweptBand {
   private readonly share = this.glides.mix()
   private readonly left = new BandPass()
   private readonly right = new BandPass()
-  private readonly out = new Float64Array(CHUNK)
+  private readonly out = new Float32Array(CHUNK)
 
   prepare(sampleRate: number): void {
     this.rate = sampleRate
@@ -87,14 +87,14 @@ abstract class SweptBand {
     this.right.tune(hz, q, this.rate)
   }
 
-  process(block: StereoBlock, frames: number): void {
-    this.side(this.left, block.left, block.at, frames)
-    if (block.stereo) this.side(this.right, block.right, block.at, frames)
+  process(block: StereoBlock): void {
+    this.side(this.left, block.left)
+    if (block.stereo) this.side(this.right, block.right)
   }
 
-  private side(filter: BandPass, data: Float64Array, at: number, frames: number): void {
-    filter.process(data, this.out, at, frames)
-    mixVoice(this.share, data, this.out, at, frames)
+  private side(filter: BandPass, data: Float32Array): void {
+    filter.process(data, this.out)
+    mixVoice(this.share, data, this.out)
   }
 
   reset(): void {
@@ -203,15 +203,15 @@ export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilte
     this.tune(Math.exp(from.value + (to.value - from.value) * open), q.value)
   }
 
-  override process(block: StereoBlock, frames: number): void {
+  override process(block: StereoBlock): void {
     const { left, right, stereo } = block
     let { peak } = this
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       peak = Math.max(peak, Math.abs(left[i]))
       if (stereo) peak = Math.max(peak, Math.abs(right[i]))
     }
     this.peak = peak
-    super.process(block, frames)
+    super.process(block)
   }
 
   override reset(): void {

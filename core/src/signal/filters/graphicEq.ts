@@ -1,6 +1,7 @@
 import type { Processor, StereoBlock } from '../base/block'
 import { Biquad, design } from './biquad'
 import { Smooth } from '../base/smooth'
+import type { Machine } from '../kernel/machine'
 
 /** One bell a band at fixed places, each as wide as the bands lie apart. Source: Audio EQ Cookbook (Bristow-Johnson 1998). */
 export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
@@ -20,7 +21,8 @@ export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
     this.flat = bands.map(() => true)
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    for (const filter of this.filters) filter.prepare(machine)
     this.rate = sampleRate
     for (const gain of this.gains) gain.prepare(sampleRate)
   }
@@ -46,8 +48,8 @@ export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
-    for (let b = 0; b < this.filters.length; b++) if (!this.flat[b]) this.filters[b].process(block, frames)
+  process(block: StereoBlock): void {
+    for (let b = 0; b < this.filters.length; b++) if (!this.flat[b]) this.filters[b].process(block)
   }
 
   reset(): void {

@@ -1,6 +1,7 @@
 import type { Processor, StereoBlock } from '../base/block'
 import { Biquad, design, type Section } from './biquad'
 import { Smooth } from '../base/smooth'
+import type { Machine } from '../kernel/machine'
 
 export type Slope = 'off' | '6' | '12' | '24'
 
@@ -122,7 +123,8 @@ export class ParametricEq implements Processor<ParametricEqParams> {
     else design.lowPass(out, hz, q, this.rate)
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    for (const band of this.bands) band.prepare(machine)
     this.rate = sampleRate
     for (const key of NUMBERS) this.smooth[key].prepare(sampleRate)
   }
@@ -149,8 +151,8 @@ export class ParametricEq implements Processor<ParametricEqParams> {
     for (const band of this.bands) band.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    for (const band of this.bands) band.process(block, frames)
+  process(block: StereoBlock): void {
+    for (const band of this.bands) band.process(block)
   }
 
   reset(): void {
@@ -169,6 +171,10 @@ class Band {
     private readonly isFlat: () => boolean,
     private readonly write: (out: Section) => void,
   ) {}
+
+  prepare(machine: Machine): void {
+    this.biquad.prepare(machine)
+  }
 
   tick(): void {
     const { biquad } = this
@@ -189,8 +195,8 @@ class Band {
     biquad.glide()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    if (!this.asleep) this.biquad.process(block, frames)
+  process(block: StereoBlock): void {
+    if (!this.asleep) this.biquad.process(block)
   }
 
   reset(): void {

@@ -1,6 +1,7 @@
 import type { Processor, StereoBlock } from '../base/block'
 import { Biquad, design } from './biquad'
 import { Glides } from '../base/smooth'
+import type { Machine } from '../kernel/machine'
 
 export interface TiltEqParams {
   /** dB at the top; the bottom moves as far the other way. */
@@ -19,7 +20,9 @@ export class TiltEq implements Processor<TiltEqParams> {
   private readonly high = new Biquad()
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    this.low.prepare(machine)
+    this.high.prepare(machine)
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
   }
@@ -40,9 +43,9 @@ export class TiltEq implements Processor<TiltEqParams> {
     this.high.glide()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    this.low.process(block, frames)
-    this.high.process(block, frames)
+  process(block: StereoBlock): void {
+    this.low.process(block)
+    this.high.process(block)
   }
 
   reset(): void {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CHUNK, createBlock } from '../base/block'
 import { circuitTransfer, potShare, transferDb, type Coil, type Wiring } from './circuit'
+import { Machine } from '../kernel/machine'
 import { fitted, inverseOf, sectionsDb } from './fitted'
 import { GuitarInput, type GuitarInputParams } from './guitarInput'
 import reference from './ngspice.reference.json'
@@ -119,16 +120,17 @@ describe('the guitar before the chain', () => {
   /** A sine through it, with changes on the way; in chunks. */
   function run(hz: number, seconds: number, start: GuitarInputParams, change?: (s: number) => GuitarInputParams | null): Float64Array {
     const input = new GuitarInput()
-    input.prepare(RATE)
+    const machine = new Machine()
+    input.prepare(RATE, machine)
     input.set(start, true)
-    const block = createBlock()
+    const block = createBlock(machine)
     const out = new Float64Array(Math.round((seconds * RATE) / CHUNK) * CHUNK)
     for (let n = 0; n < out.length; n += CHUNK) {
       const next = change?.(n / RATE)
       if (next) input.set(next, false)
       input.tick()
       for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin((2 * Math.PI * hz * (n + i)) / RATE)
-      input.process(block, CHUNK)
+      input.process(block)
       out.set(block.left, n)
     }
     return out

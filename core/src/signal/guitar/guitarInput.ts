@@ -2,6 +2,7 @@ import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import { Biquad, design, type Section } from '../filters/biquad'
 import { circuitTransfer, type Coil, type Taper, type Wiring } from './circuit'
 import { fitted, inverseOf } from './fitted'
+import type { Machine } from '../kernel/machine'
 
 /** The guitar as it stands before the chain: its knobs, its circuit, and bands that suit it to the preset. Ohm, henry, farad, Hz and dB. */
 export interface GuitarInputParams {
@@ -55,9 +56,9 @@ class Circuit {
     this.clear()
   }
 
-  process(input: Float64Array, out: Float64Array, frames: number): void {
+  process(input: Float32Array, out: Float32Array): void {
     const { c, z } = this
-    for (let i = 0; i < frames; i++) out[i] = input[i]
+    for (let i = 0; i < CHUNK; i++) out[i] = input[i]
     for (let k = 0; k < this.count; k++) {
       const b0 = c[5 * k]
       const b1 = c[5 * k + 1]
@@ -66,7 +67,7 @@ class Circuit {
       const a2 = c[5 * k + 4]
       let z1 = z[2 * k]
       let z2 = z[2 * k + 1]
-      for (let i = 0; i < frames; i++) {
+      for (let i = 0; i < CHUNK; i++) {
         const x = out[i]
         const y = b0 * x + z1
         z1 = b1 * x - a1 * y + z2
@@ -106,11 +107,12 @@ export class GuitarInput implements Processor<GuitarInputParams> {
   private fading = 0
   private fresh = true
   private flat = true
-  private readonly plain = new Float64Array(CHUNK)
-  private readonly old = new Float64Array(CHUNK)
+  private readonly plain = new Float32Array(CHUNK)
+  private readonly old = new Float32Array(CHUNK)
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.sampleRate = sampleRate
+    for (const band of this.bands) band.prepare(machine)
   }
 
   readonly set = (p: GuitarInputParams, immediate: boolean): void => {
@@ -152,18 +154,18 @@ export class GuitarInput implements Processor<GuitarInputParams> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
+  process(block: StereoBlock): void {
     const { plain, old } = this
-    this.undo.process(block.left, plain, frames)
-    this.now.process(plain, block.left, frames)
+    this.undo.process(block.left, plain)
+    this.now.process(plain, block.left)
     if (this.fading > 0) {
-      this.next.process(plain, old, frames)
-      for (let i = 0; i < frames; i++) {
-        const share = (FADE_CHUNKS - this.fading + (block.at + i) / CHUNK) / FADE_CHUNKS
+      this.next.process(plain, old)
+      for (let i = 0; i < CHUNK; i++) {
+        const share = (FADE_CHUNKS - this.fading + i / CHUNK) / FADE_CHUNKS
         block.left[i] += share * (old[i] - block.left[i])
       }
     }
-    if (!this.flat) for (const band of this.bands) band.process(block, frames)
+    if (!this.flat) for (const band of this.bands) band.process(block)
   }
 
   reset(): void {

@@ -1,12 +1,9 @@
-import { clippingBase64, convolutionBase64, matchingBase64, measuringBase64, reverbBase64, springBase64 } from './bytes.generated'
+import { engineBase64, matchingBase64, measuringBase64 } from './bytes.generated'
 
 const sources = {
-  convolution: convolutionBase64,
-  clipping: clippingBase64,
+  engine: engineBase64,
   matching: matchingBase64,
   measuring: measuringBase64,
-  reverb: reverbBase64,
-  spring: springBase64,
 }
 const compiled = new Map<string, WebAssembly.Module>()
 

@@ -46,7 +46,7 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   private readonly tone = this.glides.add()
   private readonly lowLeft = new OnePole()
   private readonly lowRight = new OnePole()
-  private readonly echoes = [new Float64Array(CHUNK), new Float64Array(CHUNK)] as const
+  private readonly echoes = [new Float32Array(CHUNK), new Float32Array(CHUNK)] as const
   private readonly dimension = this.glides.add(0.05)
   private readonly sine = new Lfo()
   private readonly cosine = new Lfo()
@@ -90,43 +90,42 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
     this.cosine.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    spreadToStereo(block, frames)
-    const { at, left, right } = block
+  process(block: StereoBlock): void {
+    spreadToStereo(block)
+    const { left, right } = block
     const [a, b] = this.echoes
     // the right side's swing turns from in step to a quarter period apart, in the dimension form to half a period
-    this.side(this.left, left, a, at, frames, 0)
-    this.side(this.right, right, b, at, frames, this.spread.value)
+    this.side(this.left, left, a, 0)
+    this.side(this.right, right, b, this.spread.value)
     if (this.toned) {
-      this.lowLeft.low(a, frames)
-      this.lowRight.low(b, frames)
+      this.lowLeft.low(a)
+      this.lowRight.low(b)
     }
     const {
       mix: { dry, wet },
       dimension,
     } = this
-    for (let i = 0; i < frames; i++) {
-      const across = ACROSS * (dimension.value + (at + i) * dimension.step)
-      const direct = dry.value + (at + i) * dry.step
-      const level = wet.value + (at + i) * wet.step
+    for (let i = 0; i < CHUNK; i++) {
+      const across = ACROSS * (dimension.value + i * dimension.step)
+      const direct = dry.value + i * dry.step
+      const level = wet.value + i * wet.step
       left[i] = left[i] * direct + (a[i] - across * b[i]) * level
       right[i] = right[i] * direct + (b[i] - across * a[i]) * level
     }
   }
 
-  private side(ring: Ring, data: Float64Array, out: Float64Array, at: number, frames: number, apart: number): void {
+  private side(ring: Ring, data: Float32Array, out: Float32Array, apart: number): void {
     const { depth, delay, feedback, sine, cosine, dimension } = this
     // the left side leads; the right one turns with it, a quarter period apart, or against it
     const isRight = ring === this.right
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      const own = sine.value + k * sine.step
-      const plain = (1 - apart) * own + apart * (cosine.value + k * cosine.step)
-      const against = isRight ? dimension.value + k * dimension.step : 0
+    for (let i = 0; i < CHUNK; i++) {
+      const own = sine.value + i * sine.step
+      const plain = (1 - apart) * own + apart * (cosine.value + i * cosine.step)
+      const against = isRight ? dimension.value + i * dimension.step : 0
       const swing = (1 - against) * plain - against * own
-      const length = delay.value + k * delay.step + (depth.value + k * depth.step) * swing
+      const length = delay.value + i * delay.step + (depth.value + i * depth.step) * swing
       const echo = ring.between(Math.max(2, length))
-      ring.push(data[i] + echo * (feedback.value + k * feedback.step))
+      ring.push(data[i] + echo * (feedback.value + i * feedback.step))
       out[i] = echo
     }
   }

@@ -92,13 +92,13 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
-    spreadToStereo(block, frames)
-    this.side(this.left, block.left, block.at, frames)
-    this.side(this.right, block.right, block.at, frames)
+  process(block: StereoBlock): void {
+    spreadToStereo(block)
+    this.side(this.left, block.left)
+    this.side(this.right, block.right)
   }
 
-  private side({ states, coefficients, slopes }: Side, data: Float64Array, at: number, frames: number): void {
+  private side({ states, coefficients, slopes }: Side, data: Float32Array): void {
     const {
       feedback,
       mix: { dry, wet },
@@ -106,19 +106,18 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
       intensity,
     } = this
     let last = states[8]
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
+    for (let i = 0; i < CHUNK; i++) {
       const x = data[i]
-      let y = x + last * (feedback.value + k * feedback.step)
+      let y = x + last * (feedback.value + i * feedback.step)
       for (let s = 0; s < count; s++) {
-        const a = coefficients[s] + k * slopes[s]
+        const a = coefficients[s] + i * slopes[s]
         const out = a * y + states[s]
         states[s] = y - a * out
         y = out
       }
       last = y
-      y = x + (y - x) * (intensity.value + k * intensity.step)
-      data[i] = x * (dry.value + k * dry.step) + y * (wet.value + k * wet.step)
+      y = x + (y - x) * (intensity.value + i * intensity.step)
+      data[i] = x * (dry.value + i * dry.step) + y * (wet.value + i * wet.step)
     }
     states[8] = last
   }

@@ -84,14 +84,14 @@ export class PitchShift implements Processor<PitchShiftParams> {
     }
   }
 
-  process(block: StereoBlock, frames: number): void {
-    if (this.left.ratio !== this.right.ratio) spreadToStereo(block, frames)
-    this.side(this.left, block.left, block.at, frames)
-    if (block.stereo) this.side(this.right, block.right, block.at, frames)
+  process(block: StereoBlock): void {
+    if (this.left.ratio !== this.right.ratio) spreadToStereo(block)
+    this.side(this.left, block.left)
+    if (block.stereo) this.side(this.right, block.right)
   }
 
-  private side(voice: Voice, data: Float64Array, at: number, frames: number): void {
-    mixVoice(this.mix, data, voice.process(data, frames), at, frames)
+  private side(voice: Voice, data: Float32Array): void {
+    mixVoice(this.mix, data, voice.process(data))
   }
 
   reset(): void {
@@ -106,7 +106,7 @@ class Voice {
   readonly low = new OnePole()
   readonly high = new OnePole()
   private ring = new Ring(1)
-  private readonly out = new Float64Array(CHUNK)
+  private readonly out = new Float32Array(CHUNK)
   private rate = 48_000
   private near = 1
   private far = 2
@@ -187,11 +187,11 @@ class Voice {
     return best
   }
 
-  process(data: Float64Array, frames: number): Float64Array {
+  process(data: Float32Array): Float32Array {
     const { ring, out, ratio, near } = this
     const attack = this.frames(ATTACK_MS)
     const step = 1 - ratio
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       const x = data[i]
       if (this.hears(x)) {
         const before = this.since > attack ? step : 0
@@ -211,8 +211,8 @@ class Voice {
       }
       out[i] = y
     }
-    this.low.low(out, frames)
-    this.high.high(out, frames)
+    this.low.low(out)
+    this.high.high(out)
     return out
   }
 

@@ -39,7 +39,7 @@ export class Rotary implements Processor<RotaryParams> {
   private readonly split = [new OnePole(), new OnePole()]
   private horn = new Ring(1)
   private drum = new Ring(1)
-  private readonly low = new Float64Array(CHUNK)
+  private readonly low = new Float32Array(CHUNK)
   private readonly speeds = new Float64Array(2)
   private readonly phases = new Float64Array(2)
   /** Sines and cosines of both rotors at the chunk's start, and their steps. */
@@ -85,10 +85,10 @@ export class Rotary implements Processor<RotaryParams> {
     this.swings[at + 1] = (to - from) / CHUNK
   }
 
-  process(block: StereoBlock, frames: number): void {
-    foldToMono(block, frames)
+  process(block: StereoBlock): void {
+    foldToMono(block)
     block.stereo = true
-    const { left, right, at } = block
+    const { left, right } = block
     const {
       low,
       horn,
@@ -99,25 +99,24 @@ export class Rotary implements Processor<RotaryParams> {
       depth,
       mix: { dry, wet },
     } = this
-    for (let i = 0; i < frames; i++) low[i] = left[i]
-    this.split[0].low(low, frames)
-    this.split[1].low(low, frames)
+    for (let i = 0; i < CHUNK; i++) low[i] = left[i]
+    this.split[0].low(low)
+    this.split[1].low(low)
     const hornFrames = (HORN_MS / 1000) * this.rate
     const drumFrames = (DRUM_MS / 1000) * this.rate
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
+    for (let i = 0; i < CHUNK; i++) {
       const x = left[i]
       horn.push(x - low[i])
       drum.push(low[i])
-      const hs = swings[0] + k * swings[1]
-      const hc = swings[2] + k * swings[3]
-      const ds = swings[4] + k * swings[5]
-      const dc = swings[6] + k * swings[7]
-      const d = depth.value + k * depth.step
-      const hl = hornLevel.value + k * hornLevel.step
-      const dl = drumLevel.value + k * drumLevel.step
-      const w = wet.value + k * wet.step
-      const direct = dry.value + k * dry.step
+      const hs = swings[0] + i * swings[1]
+      const hc = swings[2] + i * swings[3]
+      const ds = swings[4] + i * swings[5]
+      const dc = swings[6] + i * swings[7]
+      const d = depth.value + i * depth.step
+      const hl = hornLevel.value + i * hornLevel.step
+      const dl = drumLevel.value + i * drumLevel.step
+      const w = wet.value + i * wet.step
+      const direct = dry.value + i * dry.step
       const hornFloor = hl * (1 - HORN_SWING * d)
       const drumFloor = dl * (1 - DRUM_SWING * d)
       left[i] =

@@ -1,4 +1,4 @@
-import { spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Lfo, type LfoShape } from '../base/lfo'
 import { Glides } from '../base/smooth'
 
@@ -36,16 +36,15 @@ export class Tremolo implements Processor<TremoloParams> {
     this.lfo.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
+  process(block: StereoBlock): void {
     const { depth, spread, lfo } = this
-    const { left, right, at } = block
+    const { left, right } = block
     const apart = spread.value !== 0 || spread.step !== 0
-    if (apart) spreadToStereo(block, frames)
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      const d = depth.value + k * depth.step
-      const swing = lfo.value + k * lfo.step
-      const other = swing * (1 - 2 * (spread.value + k * spread.step))
+    if (apart) spreadToStereo(block)
+    for (let i = 0; i < CHUNK; i++) {
+      const d = depth.value + i * depth.step
+      const swing = lfo.value + i * lfo.step
+      const other = swing * (1 - 2 * (spread.value + i * spread.step))
       left[i] *= 1 - d * 0.5 * (1 - swing)
       if (block.stereo) right[i] *= 1 - d * 0.5 * (1 - other)
     }

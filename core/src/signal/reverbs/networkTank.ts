@@ -1,5 +1,5 @@
-import { CHUNK } from '../base/block'
-import { instantiate } from '../kernel/kernel'
+import { CHUNK, type StereoBlock } from '../base/block'
+import type { Machine, Pointer } from '../kernel/machine'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
 
@@ -16,62 +16,46 @@ export interface NetworkShape {
   readonly late: number
 }
 
-interface Kernel {
-  memory: WebAssembly.Memory
-  setup(lineSize: number, diffuserSize: number): void
-  settingsAt(): number
-  feedAt(): number
-  leftAt(): number
-  rightAt(): number
-  process(frames: number): void
-  reset(): void
-}
-
 /** With more the decay would not be the same over the band in which it is measured. */
 const MOST_POLE = 0.5
 
 /** A room as a feedback delay network (core/kernel/reverb.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
 export class NetworkTank implements Tank {
-  private kernel: Kernel | null = null
+  private machine: Machine | null = null
+  private at: Pointer = 0
   private lengths = new Int32Array(0)
   private settings = new Float32Array(0)
-  private feed = new Float64Array(0)
-  private left = new Float64Array(0)
-  private right = new Float64Array(0)
-  private ring = new Float64Array(64)
+  private ring = new Float32Array(64)
   private mask = 63
   private write = 0
   private taps: Int32Array
-  private readonly leftGains: Float64Array
-  private readonly rightGains: Float64Array
+  private readonly leftGains: Float32Array
+  private readonly rightGains: Float32Array
   private rate = 48_000
 
   constructor(private readonly shape: NetworkShape) {
     this.taps = new Int32Array(shape.early.length)
-    this.leftGains = Float64Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 - side))
-    this.rightGains = Float64Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 + side))
+    this.leftGains = Float32Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 - side))
+    this.rightGains = Float32Array.from(shape.early, ([, gain, side]) => gain * Math.min(1, 1 + side))
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.rate = sampleRate
     // the kernel takes four samples of a line at a time
     const frames = (ms: number) => Math.max(4, Math.round((ms / 1000) * sampleRate))
     const size = (ms: readonly number[]) => 1 << Math.ceil(Math.log2(Math.max(...ms.map(frames)) + CHUNK + 1))
     const { linesMs, diffusersMs, early } = this.shape
-    const kernel = instantiate('reverb') as Kernel
-    kernel.setup(size(linesMs), size(diffusersMs))
-    const { buffer } = kernel.memory
-    const at = kernel.settingsAt()
-    this.lengths = new Int32Array(buffer, at, 12)
+    this.machine = machine
+    this.at = machine.make((kernel) => kernel.networkCreate(size(linesMs), size(diffusersMs)))
+    machine.keep((buffer) => {
+      const at = machine.kernel.networkSettingsAt(this.at)
+      this.lengths = new Int32Array(buffer, at, 12)
+      this.settings = new Float32Array(buffer, at + 48, 28)
+    })
     this.lengths.set([...linesMs, ...diffusersMs].map(frames))
-    this.settings = new Float32Array(buffer, at + 48, 28)
-    this.feed = new Float64Array(buffer, kernel.feedAt(), CHUNK)
-    this.left = new Float64Array(buffer, kernel.leftAt(), CHUNK)
-    this.right = new Float64Array(buffer, kernel.rightAt(), CHUNK)
-    this.kernel = kernel
     this.taps = Int32Array.from(early, ([ms]) => Math.round((ms / 1000) * sampleRate))
     const ring = 1 << Math.ceil(Math.log2(Math.max(0, ...this.taps) + CHUNK + 1))
-    this.ring = new Float64Array(ring)
+    this.ring = new Float32Array(ring)
     this.mask = ring - 1
   }
 
@@ -95,32 +79,28 @@ export class NetworkTank implements Tank {
     }
   }
 
-  process(feed: Float64Array, left: Float64Array, right: Float64Array, _at: number, frames: number): void {
-    const { ring, mask, write, taps, leftGains, rightGains, feed: into, left: l, right: r } = this
-    const { late } = this.shape
-    for (let i = 0; i < frames; i++) into[i] = feed[i]
-    this.kernel?.process(frames)
-    for (let i = 0; i < frames; i++) {
-      left[i] = late * l[i]
-      right[i] = late * r[i]
-    }
+  process(feed: StereoBlock, tail: StereoBlock): void {
+    const { ring, mask, write, taps, leftGains, rightGains } = this
+    this.machine?.kernel.networkProcess(this.at, feed.leftAt, tail.leftAt, tail.rightAt, this.shape.late)
     if (taps.length === 0) return
-    for (let i = 0; i < frames; i++) ring[(write + i) & mask] = feed[i]
+    const { left, right } = tail
+    const fed = feed.left
+    for (let i = 0; i < CHUNK; i++) ring[(write + i) & mask] = fed[i]
     for (let t = 0; t < taps.length; t++) {
       const toLeft = leftGains[t]
       const toRight = rightGains[t]
       const from = write - taps[t]
-      for (let i = 0; i < frames; i++) {
+      for (let i = 0; i < CHUNK; i++) {
         const x = ring[(from + i) & mask]
         left[i] += toLeft * x
         right[i] += toRight * x
       }
     }
-    this.write = (write + frames) & mask
+    this.write = (write + CHUNK) & mask
   }
 
   reset(): void {
-    this.kernel?.reset()
+    this.machine?.kernel.networkReset(this.at)
     this.ring.fill(0)
   }
 }

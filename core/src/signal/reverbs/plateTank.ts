@@ -1,4 +1,4 @@
-import { CHUNK } from '../base/block'
+import { CHUNK, type StereoBlock } from '../base/block'
 import { Lfo } from '../base/lfo'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
@@ -53,7 +53,7 @@ export class PlateTank implements Tank {
   private readonly loops: readonly Loop[] = HALVES.map(() => ({ gain: 0.5, below: 0, cross: 0.1, swept: 0.5, plain: 0.4 }))
   private density = 0.75
   private readonly lfos = [new Lfo(), new Lfo()]
-  private readonly buses = [new Float64Array(CHUNK), new Float64Array(CHUNK)]
+  private readonly buses = [new Float32Array(CHUNK), new Float32Array(CHUNK)]
 
   prepare(sampleRate: number): void {
     this.scale = sampleRate / RATE
@@ -94,30 +94,30 @@ export class PlateTank implements Tank {
     for (const lfo of this.lfos) lfo.tick()
   }
 
-  process(feed: Float64Array, left: Float64Array, right: Float64Array, at: number, frames: number): void {
+  process({ left: feed }: StereoBlock, { left, right }: StereoBlock): void {
     const { input, halves, gain, density, scale, buses, loops } = this
-    input.forEach((ring, k) => allpass(ring, feed, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density), frames))
+    input.forEach((ring, k) => allpass(ring, feed, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density)))
     const excursion = EXCURSION * scale
     // both ends are read before either is written
-    for (let h = 0; h < 2; h++) halves[h].second.take(buses[1 - h], halves[h].second.frames, frames)
+    for (let h = 0; h < 2; h++) halves[h].second.take(buses[1 - h], halves[h].second.frames)
     for (let h = 0; h < 2; h++) {
       const bus = buses[h]
-      for (let i = 0; i < frames; i++) bus[i] = feed[i] + gain * bus[i]
+      for (let i = 0; i < CHUNK; i++) bus[i] = feed[i] + gain * bus[i]
       const { value, step } = this.lfos[h]
-      halves[h].turn(bus, excursion * value, excursion * step, at, loops[h], frames)
+      halves[h].turn(bus, excursion * value, excursion * step, loops[h])
     }
-    left.fill(0, 0, frames)
-    right.fill(0, 0, frames)
-    this.tap(LEFT, left, frames)
-    this.tap(RIGHT, right, frames)
+    left.fill(0)
+    right.fill(0)
+    this.tap(LEFT, left)
+    this.tap(RIGHT, right)
   }
 
-  private tap(taps: readonly Tap[], out: Float64Array, frames: number): void {
+  private tap(taps: readonly Tap[], out: Float32Array): void {
     for (const [half, line, at, sign] of taps) {
       const { buffer, mask, write } = this.halves[half][line]
-      const from = write - frames - Math.round(at * this.scale)
+      const from = write - CHUNK - Math.round(at * this.scale)
       const gain = 0.35 * sign
-      for (let i = 0; i < frames; i++) out[i] += gain * buffer[(from + i) & mask]
+      for (let i = 0; i < CHUNK; i++) out[i] += gain * buffer[(from + i) & mask]
     }
   }
 
@@ -146,7 +146,7 @@ class Half {
   private readonly damping: number
   private low = 0
   private bass = 0
-  private readonly delayed = new Float64Array(CHUNK)
+  private readonly delayed = new Float32Array(CHUNK)
 
   constructor(modulated: number, first: number, diffuser: number, second: number, damping: number) {
     this.modulated = new Ring(modulated + 64)
@@ -156,13 +156,13 @@ class Half {
     this.damping = damping
   }
 
-  turn(bus: Float64Array, swing: number, slope: number, at: number, loop: Loop, frames: number): void {
+  turn(bus: Float32Array, swing: number, slope: number, loop: Loop): void {
     const { modulated, first, second, delayed } = this
     // the modulated allpass, read between frames; negative gain as in the paper
     const { buffer, mask, write, frames: most } = modulated
     const g = -loop.swept
-    for (let i = 0; i < frames; i++) {
-      const delay = most - 64 + swing + slope * (at + i)
+    for (let i = 0; i < CHUNK; i++) {
+      const delay = most - 64 + swing + slope * i
       const whole = Math.floor(delay)
       const part = delay - whole
       const n = write + i - whole
@@ -171,20 +171,20 @@ class Half {
       buffer[(write + i) & mask] = v
       bus[i] = d + g * v
     }
-    modulated.write = (write + frames) & mask
-    first.take(delayed, first.frames, frames)
-    first.put(bus, frames)
+    modulated.write = (write + CHUNK) & mask
+    first.take(delayed, first.frames)
+    first.put(bus)
     let { low, bass } = this
     const { gain, below, cross } = loop
-    for (let i = 0; i < frames; i++) {
+    for (let i = 0; i < CHUNK; i++) {
       low += this.damping * (delayed[i] - low)
       bass += cross * (low - bass)
       delayed[i] = low * gain + bass * below
     }
     this.low = low
     this.bass = bass
-    allpass(this.allpass, delayed, loop.plain, frames)
-    second.put(delayed, frames)
+    allpass(this.allpass, delayed, loop.plain)
+    second.put(delayed)
   }
 
   reset(): void {

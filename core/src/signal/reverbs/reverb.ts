@@ -1,10 +1,11 @@
-import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { CHUNK, createBlock, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Biquad, design } from '../filters/biquad'
 import { Lfo } from '../base/lfo'
 import { setMix } from '../base/mix'
 import { Ring } from '../base/ring'
 import { Glides } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
+import type { Machine } from '../kernel/machine'
 
 export interface ReverbParams {
   /** ms. */
@@ -27,7 +28,7 @@ export interface ReverbParams {
 
 /** What makes the reverberant sound of a mono feed: the only part in which reverbs differ. */
 export interface Tank {
-  prepare(sampleRate: number): void
+  prepare(sampleRate: number, machine: Machine): void
   /**
    * @param decay s until −60 dB, at 1 kHz
    * @param density 0–1
@@ -36,8 +37,8 @@ export interface Tank {
   tune(decay: number, density: number, low: number, crossover: number): void
   /** Advances what moves by itself by one chunk. */
   tick?(): void
-  /** The reverberation alone; `feed` may be overwritten. `at` is the place within the chunk. */
-  process(feed: Float64Array, left: Float64Array, right: Float64Array, at: number, frames: number): void
+  /** The reverberation alone of what is in `feed` on the left, which may be overwritten. */
+  process(feed: StereoBlock, tail: StereoBlock): void
   reset(): void
 }
 
@@ -63,18 +64,20 @@ export class Reverb implements Processor<ReverbParams> {
   private readonly preDelay = new SwapDelay()
   private readonly cutLow = new Biquad()
   private readonly cutHigh = new Biquad()
-  private readonly feed: StereoBlock
-  private readonly left = new Float64Array(CHUNK)
-  private readonly right = new Float64Array(CHUNK)
+  private machine: Machine | null = null
+  private feed: StereoBlock | null = null
+  private tail: StereoBlock | null = null
   private rate = 48_000
 
-  constructor(private readonly tank: Tank) {
-    const line = new Float64Array(CHUNK)
-    this.feed = { left: line, right: line, key: line, stereo: false, at: 0 }
-  }
+  constructor(private readonly tank: Tank) {}
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
+    this.machine = machine
+    this.feed = createBlock(machine)
+    this.tail = createBlock(machine)
+    this.cutLow.prepare(machine)
+    this.cutHigh.prepare(machine)
     this.rate = sampleRate
     // the loops' gains move in steps, which must be small
     this.lfos.forEach((lfo, side) => {
@@ -84,7 +87,7 @@ export class Reverb implements Processor<ReverbParams> {
     const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
     this.lines = [new Ring(frames), new Ring(frames)]
     this.preDelay.prepare(0.26 * sampleRate, sampleRate)
-    this.tank.prepare(sampleRate)
+    this.tank.prepare(sampleRate, machine)
   }
 
   set(p: ReverbParams, immediate: boolean): void {
@@ -123,59 +126,48 @@ export class Reverb implements Processor<ReverbParams> {
       this.tank.tune(decay.value, density.value, low.value, crossover.value)
   }
 
-  process(block: StereoBlock, frames: number): void {
-    spreadToStereo(block, frames)
-    const {
-      mix: { dry, wet },
-      input,
-      feed,
-    } = this
-    const { left, right, at } = block
-    const line = feed.left
-    const still = input.open && dry.step === 0 && wet.step === 0
-    if (input.open) for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i])
-    else for (let i = 0; i < frames; i++) line[i] = 0.5 * (left[i] + right[i]) * (input.value + (at + i) * input.step)
-    this.preDelay.process(line, at, frames)
-    feed.at = at
-    this.cutLow.process(feed, frames)
-    this.cutHigh.process(feed, frames)
-    const { left: l, right: r } = this
-    this.tank.process(line, l, r, at, frames)
-    this.bend(0, l, at, frames)
-    this.bend(1, r, at, frames)
-    if (still) {
-      const direct = dry.value
-      const level = wet.value
-      for (let i = 0; i < frames; i++) {
-        left[i] = left[i] * direct + level * l[i]
-        right[i] = right[i] * direct + level * r[i]
-      }
+  process(block: StereoBlock): void {
+    const { dry, wet } = this.mix
+    const { input, feed, tail } = this
+    const kernel = this.machine?.kernel
+    if (!kernel || !feed || !tail) return
+    spreadToStereo(block)
+    kernel.fold(feed.leftAt, block.leftAt, block.rightAt)
+    if (!input.open) kernel.turn(feed.leftAt, 0, input.value, input.step)
+    this.preDelay.process(feed.left)
+    this.cutLow.process(feed)
+    this.cutHigh.process(feed)
+    this.tank.process(feed, tail)
+    this.bend(0, tail.left)
+    this.bend(1, tail.right)
+    if (input.open) {
+      kernel.mix(block.leftAt, tail.leftAt, dry.value, dry.step, wet.value, wet.step)
+      kernel.mix(block.rightAt, tail.rightAt, dry.value, dry.step, wet.value, wet.step)
       return
     }
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      const open = input.value + k * input.step
+    const { left, right } = block
+    for (let i = 0; i < CHUNK; i++) {
+      const open = input.value + i * input.step
       // while the stage is off its dry path is whole
-      const direct = (dry.value + k * dry.step) * open + 1 - open
-      const level = wet.value + k * wet.step
-      left[i] = left[i] * direct + level * l[i]
-      right[i] = right[i] * direct + level * r[i]
+      const direct = (dry.value + i * dry.step) * open + 1 - open
+      const level = wet.value + i * wet.step
+      left[i] = left[i] * direct + level * tail.left[i]
+      right[i] = right[i] * direct + level * tail.right[i]
     }
   }
 
   /** The tail through a line whose length wanders. */
-  private bend(side: 0 | 1, data: Float64Array, at: number, frames: number): void {
+  private bend(side: 0 | 1, data: Float32Array): void {
     const { value, step } = this.wander
     const ring = this.lines[side]
     const lfo = this.lfos[side]
     if (value === 0 && step === 0) {
-      ring.passTwo(data, frames)
+      ring.passTwo(data)
       return
     }
-    for (let i = 0; i < frames; i++) {
-      const k = at + i
-      const depth = value + k * step
-      const y = ring.between(2 + depth * (1 + lfo.value + k * lfo.step))
+    for (let i = 0; i < CHUNK; i++) {
+      const depth = value + i * step
+      const y = ring.between(2 + depth * (1 + lfo.value + i * lfo.step))
       ring.push(data[i])
       data[i] = y
     }

@@ -1,5 +1,5 @@
-import { CHUNK } from '../base/block'
-import { instantiate } from '../kernel/kernel'
+import { CHUNK, type StereoBlock } from '../base/block'
+import type { Machine, Pointer } from '../kernel/machine'
 import { OnePole, onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
 import { Ring } from '../base/ring'
@@ -34,18 +34,18 @@ function passedBy(hz: number, sampleRate: number): number {
 export class SpringTank implements Tank {
   private springs: Spring[] = []
 
-  prepare(sampleRate: number): void {
-    this.springs = SPRINGS.map((s) => new Spring(s, sampleRate))
+  prepare(sampleRate: number, machine: Machine): void {
+    this.springs = SPRINGS.map((s) => new Spring(s, sampleRate, machine))
   }
 
   tune(decay: number, density: number): void {
     for (const spring of this.springs) spring.tune(decay, density)
   }
 
-  process(feed: Float64Array, left: Float64Array, right: Float64Array, _at: number, frames: number): void {
-    this.springs[0].process(feed, left, frames)
-    this.springs[1].process(feed, right, frames)
-    for (let i = 0; i < frames; i++) {
+  process(feed: StereoBlock, { left, right }: StereoBlock): void {
+    this.springs[0].process(feed.left, left)
+    this.springs[1].process(feed.left, right)
+    for (let i = 0; i < CHUNK; i++) {
       const l = left[i]
       left[i] = 0.8 * l + 0.35 * right[i]
       right[i] = 0.8 * right[i] + 0.35 * l
@@ -57,24 +57,15 @@ export class SpringTank implements Tank {
   }
 }
 
-interface Kernel {
-  memory: WebAssembly.Memory
-  setup(sections: number, stretch: number): void
-  inputAt(): number
-  outputAt(): number
-  process(frames: number, a: number): void
-  reset(): void
-}
-
 class Spring {
   private readonly delay: Ring
-  private readonly kernel: Kernel
-  private readonly input: Float32Array
-  private readonly output: Float32Array
+  private readonly at: Pointer
+  private input = new Float32Array(0)
+  private output = new Float32Array(0)
   private readonly low = new OnePole()
   private readonly low2 = new OnePole()
   private readonly high = new OnePole()
-  private readonly loop = new Float64Array(CHUNK)
+  private readonly loop = new Float32Array(CHUNK)
   private readonly stretch: number
   private readonly sections: number
   private readonly loopLow = new OnePole()
@@ -84,14 +75,16 @@ class Spring {
   constructor(
     { delayMs, sections, cornerHz }: (typeof SPRINGS)[number],
     private readonly sampleRate: number,
+    private readonly machine: Machine,
   ) {
     this.sections = sections
     const stretch = Math.max(4, Math.round(sampleRate / (2 * cornerHz)))
-    const kernel = instantiate('spring') as Kernel
-    kernel.setup(sections, stretch)
-    this.kernel = kernel
-    this.input = new Float32Array(kernel.memory.buffer, kernel.inputAt(), CHUNK)
-    this.output = new Float32Array(kernel.memory.buffer, kernel.outputAt(), CHUNK)
+    const { kernel } = machine
+    this.at = machine.make(() => kernel.springCreate(sections, stretch))
+    machine.keep((buffer) => {
+      this.input = new Float32Array(buffer, kernel.springInputAt(this.at), CHUNK)
+      this.output = new Float32Array(buffer, kernel.springOutputAt(this.at), CHUNK)
+    })
     this.delay = new Ring(Math.round((delayMs / 1000) * sampleRate))
     this.stretch = stretch
     this.low.tune(cornerHz, sampleRate)
@@ -111,24 +104,24 @@ class Spring {
     this.gain = Math.min(0.99, Math.pow(10, (-3 * seconds) / (decay * (1 + DISPERSED * decay))) / kept)
   }
 
-  process(feed: Float64Array, out: Float64Array, frames: number): void {
-    const { delay, kernel, input, output, low, low2, loopLow, high, gain, loop } = this
-    delay.take(out, delay.frames, frames)
-    for (let i = 0; i < frames; i++) input[i] = out[i]
-    kernel.process(frames, this.a)
-    for (let i = 0; i < frames; i++) out[i] = output[i]
-    loopLow.low(out, frames)
-    high.high(out, frames)
-    for (let i = 0; i < frames; i++) loop[i] = feed[i] - gain * out[i]
-    delay.put(loop, frames)
+  process(feed: Float32Array, out: Float32Array): void {
+    const { delay, input, output, low, low2, loopLow, high, gain, loop } = this
+    delay.take(out, delay.frames)
+    for (let i = 0; i < CHUNK; i++) input[i] = out[i]
+    this.machine.kernel.springProcess(this.at, this.a)
+    for (let i = 0; i < CHUNK; i++) out[i] = output[i]
+    loopLow.low(out)
+    high.high(out)
+    for (let i = 0; i < CHUNK; i++) loop[i] = feed[i] - gain * out[i]
+    delay.put(loop)
     // what is heard ends at the springs' corner; in the loop the cut would shorten the decay trip by trip
-    low.low(out, frames)
-    low2.low(out, frames)
+    low.low(out)
+    low2.low(out)
   }
 
   reset(): void {
     this.delay.reset()
-    this.kernel.reset()
+    this.machine.kernel.springReset(this.at)
     this.low.reset()
     this.loopLow.reset()
     this.low2.reset()

@@ -21,7 +21,7 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   private readonly glides = new Glides()
   private readonly mix = this.glides.mix()
   private readonly delays = [new SwapDelay(), new SwapDelay()]
-  private readonly late = new Float64Array(CHUNK)
+  private readonly late = new Float32Array(CHUNK)
   private rate = 48_000
 
   prepare(sampleRate: number): void {
@@ -40,16 +40,16 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
     for (const delay of this.delays) delay.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
-    this.side(this.delays[0], block.left, block.at, frames)
-    if (block.stereo) this.side(this.delays[1], block.right, block.at, frames)
+  process(block: StereoBlock): void {
+    this.side(this.delays[0], block.left)
+    if (block.stereo) this.side(this.delays[1], block.right)
   }
 
-  private side(delay: SwapDelay, data: Float64Array, at: number, frames: number): void {
+  private side(delay: SwapDelay, data: Float32Array): void {
     const { late } = this
-    for (let i = 0; i < frames; i++) late[i] = data[i]
-    delay.process(late, at, frames)
-    mixVoice(this.mix, data, late, at, frames)
+    for (let i = 0; i < CHUNK; i++) late[i] = data[i]
+    delay.process(late)
+    mixVoice(this.mix, data, late)
   }
 
   reset(): void {

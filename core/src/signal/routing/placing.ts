@@ -1,4 +1,4 @@
-import { spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Glides, type Smooth } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
 
@@ -47,28 +47,27 @@ export class Placing implements Processor<PlacingParams> {
     for (const delay of this.delays) delay.tick()
   }
 
-  process(block: StereoBlock, frames: number): void {
+  process(block: StereoBlock): void {
     const { pan, width, sign, delays } = this
-    const { left, right, at } = block
+    const { left, right } = block
     if (!isStill(pan, 0) || (block.stereo && !isStill(width, 1))) {
-      spreadToStereo(block, frames)
-      for (let i = 0; i < frames; i++) {
-        const k = at + i
-        const half = 0.5 * (width.value + k * width.step)
+      spreadToStereo(block)
+      for (let i = 0; i < CHUNK; i++) {
+        const half = 0.5 * (width.value + i * width.step)
         const mid = 0.5 * (left[i] + right[i])
         const side = half * (left[i] - right[i])
-        const p = pan.value + k * pan.step
+        const p = pan.value + i * pan.step
         left[i] = (mid + side) * Math.min(1, 1 - p)
         right[i] = (mid - side) * Math.min(1, 1 + p)
       }
     }
     if (!isStill(sign, 1)) {
-      for (let i = 0; i < frames; i++) left[i] *= sign.value + (at + i) * sign.step
-      if (block.stereo) for (let i = 0; i < frames; i++) right[i] *= sign.value + (at + i) * sign.step
+      for (let i = 0; i < CHUNK; i++) left[i] *= sign.value + i * sign.step
+      if (block.stereo) for (let i = 0; i < CHUNK; i++) right[i] *= sign.value + i * sign.step
     }
     if (!this.delayed) return
-    delays[0].process(left, at, frames)
-    if (block.stereo) delays[1].process(right, at, frames)
+    delays[0].process(left)
+    if (block.stereo) delays[1].process(right)
   }
 
   reset(): void {

@@ -3,32 +3,38 @@
  * has a row of its last K outputs and the chunk's: row s+1 [n] = a · (row s [n] − row s+1 [n − K]) + row s [n − K]. With K above three,
  * four neighbours do not depend on each other.
  */
-const CHUNK: i32 = 64
+import { alloc, CHUNK } from '../memory'
 
-let rows: usize = 0
-let sections: i32 = 0
-let stretch: usize = 0
-let stride: usize = 0
+/** One cascade. */
+@unmanaged
+class Spring {
+  rows: usize
+  sections: i32
+  /** Bytes of a section's history, and of a row. */
+  stretch: usize
+  stride: usize
+}
 
 /** `k` at least 4. Input and output are the first and the last row's chunk. */
-export function setup(count: i32, k: i32): void {
-  sections = count
-  stretch = (<usize>k) << 2
+export function springCreate(sections: i32, k: i32): Spring {
+  const self = changetype<Spring>(alloc(offsetof<Spring>()))
+  self.sections = sections
+  self.stretch = (<usize>k) << 2
   // the chunk begins behind room for the history, and three more may be read and written behind it
-  stride = stretch + (((<usize>CHUNK) + 4) << 2)
-  rows = heap.alloc(stride * (<usize>count + 1) + 16)
-  reset()
+  self.stride = self.stretch + (((<usize>CHUNK) + 4) << 2)
+  self.rows = alloc(self.stride * (<usize>sections + 1) + 16)
+  return self
 }
 
-export function inputAt(): usize {
-  return rows + stretch
+export function springInputAt(self: Spring): usize {
+  return self.rows + self.stretch
 }
-export function outputAt(): usize {
-  return rows + stretch + stride * <usize>sections
+export function springOutputAt(self: Spring): usize {
+  return self.rows + self.stretch + self.stride * <usize>self.sections
 }
 
-export function reset(): void {
-  memory.fill(rows, 0, stride * (<usize>sections + 1) + 16)
+export function springReset(self: Spring): void {
+  memory.fill(self.rows, 0, self.stride * (<usize>self.sections + 1) + 16)
 }
 
 /** Four outputs that lie `k` back, of the eight last ones: a load over two fresh stores would wait until both are through. */
@@ -54,16 +60,17 @@ function section(x: usize, y: usize, bytes: usize, a: v128, k: i32): void {
 }
 
 /** One section of any stretch. */
-function stretched(x: usize, y: usize, bytes: usize, a: v128): void {
+function stretched(x: usize, y: usize, bytes: usize, a: v128, stretch: usize): void {
   for (let n: usize = 0; n < bytes; n += 16) {
     const past = v128.load(x + n - stretch)
     v128.store(y + n, f32x4.add(f32x4.mul(a, f32x4.sub(v128.load(x + n), v128.load(y + n - stretch))), past))
   }
 }
 
-export function process(frames: i32, coefficient: f32): void {
+export function springProcess(self: Spring, coefficient: f32): void {
+  const rows = self.rows, sections = self.sections, stretch = self.stretch, stride = self.stride
   const a = f32x4.splat(coefficient)
-  const bytes = (<usize>frames) << 2
+  const bytes = (<usize>CHUNK) << 2
   const k = <i32>(stretch >> 2)
   for (let s = 0; s < sections; s++) {
     const x = rows + stride * <usize>s + stretch
@@ -73,7 +80,7 @@ export function process(frames: i32, coefficient: f32): void {
     else if (k == 4) section(x, y, bytes, a, 4)
     else if (k == 7) section(x, y, bytes, a, 7)
     else if (k == 8) section(x, y, bytes, a, 8)
-    else stretched(x, y, bytes, a)
+    else stretched(x, y, bytes, a, stretch)
   }
   for (let s = 0; s <= sections; s++) {
     const row = rows + stride * <usize>s

@@ -1,13 +1,13 @@
 /**
- * Kernel of the clipping stages, f32 SIMD with what filters remember in f64: half-band resampling by two allpass paths to 4, 8 or 16 times
- * the rate, and between them a program of operations over the raised samples. One instance serves one processor, which writes the program
- * as slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources;
+ * Clipping stages, f32 SIMD with what filters remember in f64: half-band resampling by two allpass paths to 4, 8 or 16 times the rate, and
+ * between them a program of operations over the raised samples, which the host writes as slots of numbers. The plain TypeScript of resampling and clip stands in core/src/signal/clipping/plainClipping.ts with the sources;
  * a test holds the two together.
  *
  * Recursions run four samples a turn (a prefix sum in the vector, and the state of the fourth sample before it): of 4 · n samples at the
  * raised rate every turn begins on a frame.
  */
-import { alloc } from './memory'
+import { before, decay, decayBefore, ramp, settled } from '../filters'
+import { alloc, CHUNK } from '../memory'
 import {
   BLEND_KEPT,
   BLEND_KEPT_STEP,
@@ -97,9 +97,8 @@ import {
   STAGE_MILLER,
   STAGE_MILLER_STATE,
   STAGE_OUT,
-} from './operations.generated'
+} from '../operations.generated'
 
-const CHUNK: i32 = 64
 const MOST: i32 = 16 // highest factor
 const LEVELS: i32 = 4
 
@@ -112,45 +111,49 @@ const DROOP: f32 = 0.20710678
 const OPS: i32 = 24
 const SLOT: i32 = 32 // numbers of one operation: kind, 15 parameters, 16 states
 
-let base: usize = 0
-let rows: usize = 0 // one row of CHUNK · 16 numbers a level: 2, 4, 8, 16 times the rate
-let side: usize = 0 // what a save keeps
-let coefficients: usize = 0 // a level: 4 pairs, f64
-let folded: usize = 0 // a level: c², c and 1 − c² of 4 pairs, each pair twice
-let states: usize = 0 // a level and direction: 4 sections of x, y of two frames
-let program: usize = 0
-let levels: i32 = 2
-
 const ROW: usize = <usize>CHUNK * <usize>MOST * 4
 const SECTION: usize = 48
 
-/** `count` octaves above the base rate: 2, 3 or 4. */
-export function setup(count: i32): void {
-  levels = count
-  base = alloc(<usize>CHUNK * 4)
-  rows = alloc(ROW * <usize>LEVELS)
-  side = alloc(ROW)
-  coefficients = alloc(<usize>LEVELS * 64)
-  folded = alloc(<usize>LEVELS * 4 * SECTION)
-  states = alloc(<usize>LEVELS * 256)
-  program = alloc(<usize>OPS * <usize>SLOT * 8)
+// what only lives within a chunk is shared by all stages
+const rows = alloc(ROW * <usize>LEVELS) // a level: 2, 4, 8, 16 times the rate
+const side = alloc(ROW) // what a save keeps
+const coefficients = alloc(<usize>LEVELS * 64) // a level: 4 pairs, f64
+const folded = alloc(<usize>LEVELS * 4 * SECTION) // a level: c², c and 1 − c² of 4 pairs, each pair twice
+
+/** Octaves above the base rate of the stage that runs. */
+let levels: i32 = 2
+
+/** One stage. */
+@unmanaged
+class ClippingStage {
+  /** Octaves above the base rate: 2, 3 or 4. */
+  levels: i32
+  /** Of the resampling, a level and direction: 4 sections of x, y of two frames. */
+  states: usize
+  /** {@link OPS} slots. */
+  program: usize
 }
 
-export function baseAt(): usize {
-  return base
+export function clippingCreate(octaves: i32): ClippingStage {
+  const self = changetype<ClippingStage>(alloc(offsetof<ClippingStage>()))
+  self.levels = octaves
+  self.states = alloc(<usize>LEVELS * 256)
+  self.program = alloc(<usize>OPS * <usize>SLOT * 8)
+  return self
 }
-export function dataAt(): usize {
-  return rowOf(levels)
+export function clippingProgramAt(self: ClippingStage): usize {
+  return self.program
 }
-export function coefficientsAt(): usize {
+/** The chunk at the higher rate. */
+export function clippingRaisedAt(self: ClippingStage): usize {
+  return rows + ROW * <usize>(self.levels - 1)
+}
+export function clippingCoefficientsAt(): usize {
   return coefficients
-}
-export function programAt(): usize {
-  return program
 }
 
 /** Once the coefficients are written. */
-export function fold(): void {
+export function clippingFold(): void {
   for (let k = 0; k < LEVELS * 4; k++) {
     const from = coefficients + ((<usize>k) << 4), to = folded + <usize>k * SECTION
     for (let lane: usize = 0; lane < 4; lane++) {
@@ -162,18 +165,30 @@ export function fold(): void {
   }
 }
 
-@inline
-function rowOf(level: i32): usize {
-  return level == 0 ? base : rows + ROW * <usize>(level - 1)
+/** Forgets all sound; parameters stay. */
+export function clippingReset(self: ClippingStage): void {
+  memory.fill(self.states, 0, <usize>LEVELS * 256)
+  for (let k = 0; k < OPS; k++) memory.fill(self.program + <usize>k * <usize>SLOT * 8 + 128, 0, 128)
 }
 
-/** Forgets all sound; parameters stay. */
-export function reset(): void {
-  memory.fill(states, 0, <usize>LEVELS * 256)
-  for (let k = 0; k < OPS; k++) {
-    const op = program + <usize>k * <usize>SLOT * 8
-    memory.fill(op + 128, 0, 128)
-  }
+/** A chunk in place. */
+export function clippingProcess(self: ClippingStage, data: usize): void {
+  levels = self.levels
+  raise(data, self.states)
+  run(self.program, <i32>CHUNK << levels)
+  lower(data, self.states)
+  settle(self)
+}
+
+/** The program alone, over what stands in the raised chunk; for tests. */
+export function clippingRun(self: ClippingStage, frames: i32): void {
+  levels = self.levels
+  run(self.program, frames << levels)
+}
+
+@inline
+function rowOf(level: i32): usize {
+  return rows + ROW * <usize>(level - 1)
 }
 
 /**
@@ -280,18 +295,16 @@ function lowerShort(from: usize, to: usize, frames: i32, c: usize, state: usize)
   v128.store(state, y1, 32)
 }
 
-/** base (an even number of frames) → data (factor · frames). */
-export function raise(frames: i32): void {
-  raiseLong(base, rowOf(1), frames, folded, states)
+function raise(data: usize, states: usize): void {
+  raiseLong(data, rowOf(1), CHUNK, folded, states)
   for (let level = 1; level < levels; level++)
-    raiseShort(rowOf(level), rowOf(level + 1), frames << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8))
+    raiseShort(rowOf(level), rowOf(level + 1), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8))
 }
 
-/** data (factor · frames) → base (frames). */
-export function lower(frames: i32): void {
+function lower(data: usize, states: usize): void {
   for (let level = levels - 1; level > 0; level--)
-    lowerShort(rowOf(level + 1), rowOf(level), frames << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8) + 128)
-  lowerLong(rowOf(1), base, frames, folded, states + 128)
+    lowerShort(rowOf(level + 1), rowOf(level), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8) + 128)
+  lowerLong(rowOf(1), data, CHUNK, folded, states + 128)
 }
 
 @inline
@@ -311,81 +324,37 @@ const NOTHING: f64 = 1e-15
  * Sets states that have died away to zero: decaying filters would else end among denormal numbers, which cost ten times as much. A
  * guard on the input does not reach the filters behind a biased clip.
  */
-export function settle(): void {
+function settle(self: ClippingStage): void {
   const least = f32x4.splat(<f32>NOTHING)
-  for (let p = states, end = states + ((<usize>levels) << 8); p < end; p += 16) {
+  for (let p = self.states, end = p + ((<usize>self.levels) << 8); p < end; p += 16) {
     const x = v128.load(p)
     v128.store(p, v128.and(x, f32x4.ge(f32x4.abs(x), least)))
   }
   const least2 = f64x2.splat(NOTHING)
-  for (let op = program, end = program + <usize>OPS * <usize>SLOT * 8; op < end && load<f64>(op) != 0; op += <usize>SLOT * 8)
+  for (let op = self.program, end = op + <usize>OPS * <usize>SLOT * 8; op < end && load<f64>(op) != 0; op += <usize>SLOT * 8)
     for (let p = op + 128, last = op + 256; p < last; p += 16) {
       const x = v128.load(p)
       v128.store(p, v128.and(x, f64x2.ge(f64x2.abs(x), least2)))
     }
 }
 
-/** Runs the program over `frames` · factor samples; ramped values start at the sample that lies `place` frames into the chunk. */
-export function run(frames: i32, place: i32): void {
-  const count = frames << levels
-  const at = place << levels
+/** The program over `count` raised samples. */
+function run(program: usize, count: i32): void {
   for (let k = 0; k < OPS; k++) {
     const op = program + <usize>k * <usize>SLOT * 8
     const kind = <i32>get(op, 0)
     if (kind == 0) break
-    if (kind == STAGE_KIND) stage(op, count, at)
-    else if (kind == MODES_KIND) modes(op, count, at)
-    else if (kind == SECTION_KIND) section(op, count, at)
-    else if (kind == POWER_KIND) power(op, count, at)
-    else if (kind == POLES_KIND) poles(op, count, at)
-    else if (kind == SHELF_KIND) shelf(op, count, at)
+    if (kind == STAGE_KIND) stage(op, count)
+    else if (kind == MODES_KIND) modes(op, count)
+    else if (kind == SECTION_KIND) section(op, count)
+    else if (kind == POWER_KIND) power(op, count)
+    else if (kind == POLES_KIND) poles(op, count)
+    else if (kind == SHELF_KIND) shelf(op, count)
     else if (kind == SAVE_KIND) memory.copy(side, rowOf(levels), (<usize>count) << 2)
-    else if (kind == BLEND_KIND) blend(op, count, at)
+    else if (kind == BLEND_KIND) blend(op, count)
     else if (kind == RECTIFY_KIND) rectify(op, count)
-    else if (kind == SCOOP_KIND) scoop(op, count, at)
+    else if (kind == SCOOP_KIND) scoop(op, count)
   }
-}
-
-/** Places of four samples from `place` on: a gliding value is value + place · step. */
-@inline
-function placesFrom(place: i32): v128 {
-  return f32x4.add(f32x4.splat(<f32>place), f32x4(0, 1, 2, 3))
-}
-
-@inline
-function ramp(value: v128, step: v128, places: v128): v128 {
-  return f32x4.add(value, f32x4.mul(places, step))
-}
-
-/** What stood one sample before: the last of four, then the first three of the next. */
-@inline
-function before(last: v128, now: v128): v128 {
-  return v128.shuffle<f32>(last, now, 3, 4, 5, 6)
-}
-
-/**
- * A pole over four samples from rest: y ← (1 − c) · y + c · x as a prefix sum. What it held before adds {@link decay} of it.
- * `k` is 1 − c, `k2` its square.
- */
-@inline
-function settled(x: v128, c: v128, k: v128, k2: v128): v128 {
-  const zero = f32x4.splat(0)
-  const v = f32x4.mul(x, c)
-  const w = f32x4.add(v, f32x4.mul(k, v128.shuffle<f32>(zero, v, 3, 4, 5, 6)))
-  return f32x4.add(w, f32x4.mul(k2, v128.shuffle<f32>(zero, w, 2, 3, 4, 5)))
-}
-
-/** k, k², k³, k⁴. */
-@inline
-function decay(k: f64): v128 {
-  const k2 = k * k
-  return f32x4(<f32>k, <f32>k2, <f32>(k * k2), <f32>(k2 * k2))
-}
-
-/** 1, k, k², k³: of what is taken one sample before. */
-@inline
-function decayBefore(k: f64): v128 {
-  return f32x4(1, <f32>k, <f32>(k * k), <f32>(k * k * k))
 }
 
 /**
@@ -394,12 +363,12 @@ function decayBefore(k: f64): v128 {
  * `shift` is the bias's step a sample; what is taken off is the rest at the bias `still`.
  */
 @inline
-function clip(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
-  if (hardness == 0) soft(s, count, gain, step, place, bias, shift, still)
-  else hard(s, count, gain, step, place, bias, shift, still, hardness)
+function clip(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
+  if (hardness == 0) soft(s, count, gain, step, bias, shift, still)
+  else hard(s, count, gain, step, bias, shift, still, hardness)
 }
 
-function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64): void {
+function soft(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64): void {
   const ones = f32x4.splat(1)
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
   const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
@@ -407,9 +376,9 @@ function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
   // as the loop computes it at rest, so that silence is zero to the last bit
   const stills = f32x4.splat(<f32>still)
   const rests = f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
-  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias + <f32>(place - 1) * <f32>shift))
+  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias - <f32>shift))
   let r0 = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x0, x0)))
   let c0 = f32x4.splat(<f32>load<f64>(s, 8))
   const data = rowOf(levels)
@@ -423,7 +392,7 @@ function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
     r0 = r
     at = f32x4.add(at, four)
   }
-  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(place + count - 1) * <f32>shift))
+  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(count - 1) * <f32>shift))
   store<f64>(s, f32x4.extract_lane(c0, 3), 8)
 }
 
@@ -431,7 +400,7 @@ function soft(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
  * The hard clip's antiderivative is ½c² + |e| with c what is left of x and e what is cut off: taken so, the difference between two
  * neighbours stays exact however far both are beyond the clip.
  */
-function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64, shift: f64, still: f64, hardness: f64): void {
+function hard(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
   const zero = f32x4.splat(0), half = f32x4.splat(0.5), ones = f32x4.splat(1), minus = f32x4.splat(-1), four = f32x4.splat(4)
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
   const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
@@ -441,9 +410,9 @@ function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
     f32x4.mul(softs, f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))),
     f32x4.mul(hards, f32x4.max(minus, f32x4.min(ones, stills))),
   )
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
-  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias + <f32>(place - 1) * <f32>shift))
+  let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias - <f32>shift))
   let last = f32x4.splat(<f32>load<f64>(s, 8))
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
@@ -463,7 +432,7 @@ function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
     x0 = x
     at = f32x4.add(at, four)
   }
-  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(place + count - 1) * <f32>shift))
+  store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(count - 1) * <f32>shift))
   store<f64>(s, f32x4.extract_lane(last, 3), 8)
 }
 
@@ -471,8 +440,8 @@ function hard(s: usize, count: i32, gain: f64, step: f64, place: i32, bias: f64,
  * A gain stage: a clip about a bias, coupling (high-pass) and Miller capacitance (low-pass), a gain. The clip keeps x and the clipped
  * one at 16 and 17; where it is listened to, the sum of magnitudes behind it gathers in `driven`.
  */
-function stage(op: usize, count: i32, place: i32): void {
-  clip(op + 128, count, get(op, STAGE_GAIN), get(op, STAGE_GAIN_STEP), place, get(op, STAGE_BIAS), get(op, STAGE_BIAS_STEP),
+function stage(op: usize, count: i32): void {
+  clip(op + 128, count, get(op, STAGE_GAIN), get(op, STAGE_GAIN_STEP), get(op, STAGE_BIAS), get(op, STAGE_BIAS_STEP),
     get(op, STAGE_BIAS_AT_REST), get(op, STAGE_HARDNESS))
   if (get(op, STAGE_LISTENED) != 0) put(op, STAGE_DRIVEN, gathered(get(op, STAGE_DRIVEN), count))
   couple(op, count, get(op, STAGE_COUPLING), get(op, STAGE_MILLER), get(op, STAGE_OUT))
@@ -528,7 +497,7 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
  * Up to three real poles side by side and what passes them: direct · x and each mode's gain times its low-pass one sample before. Gains
  * glide, poles move at the chunk's beginning, which their states do not hear as a step.
  */
-function modes(op: usize, count: i32, place: i32): void {
+function modes(op: usize, count: i32): void {
   const pole1 = get(op, MODES_POLE1), pole2 = get(op, MODES_POLE2), pole3 = get(op, MODES_POLE3)
   const k1 = 1 - pole1, k2 = 1 - pole2, k3 = 1 - pole3
   const k14 = k1 * k1 * k1 * k1, k24 = k2 * k2 * k2 * k2, k34 = k3 * k3 * k3 * k3
@@ -541,7 +510,7 @@ function modes(op: usize, count: i32, place: i32): void {
   const c3 = f32x4.splat(<f32>pole3), k3s = f32x4.splat(<f32>k3), k3q = f32x4.splat(<f32>(k3 * k3)), d3 = decayBefore(k3)
   const zero = f32x4.splat(0), four = f32x4.splat(4)
   let s1 = get(op, MODES_STATE1), s2 = get(op, MODES_STATE2), s3 = get(op, MODES_STATE3)
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const data = rowOf(levels), end = data + ((<usize>count) << 2)
   if (pole3 == 0) {
     for (let p = data; p < end; p += 16) {
@@ -572,7 +541,7 @@ function modes(op: usize, count: i32, place: i32): void {
 }
 
 /** A second-order section in f64; one that does nothing costs nothing. */
-function section(op: usize, count: i32, place: i32): void {
+function section(op: usize, count: i32): void {
   const b0 = get(op, SECTION_B0), b1 = get(op, SECTION_B1), b2 = get(op, SECTION_B2), a1 = get(op, SECTION_A1), a2 = get(op, SECTION_A2)
   const d0 = get(op, SECTION_B0_STEP), d1 = get(op, SECTION_B1_STEP), d2 = get(op, SECTION_B2_STEP),
     e1 = get(op, SECTION_A1_STEP), e2 = get(op, SECTION_A2_STEP)
@@ -588,7 +557,7 @@ function section(op: usize, count: i32, place: i32): void {
       store<f32>(p, <f32>y)
     }
   } else {
-    let k = <f64>place
+    let k: f64 = 0
     for (let p = data; p < end; p += 4) {
       const x = <f64>load<f32>(p)
       const y = (b0 + k * d0) * x + z1
@@ -605,15 +574,15 @@ function section(op: usize, count: i32, place: i32): void {
  * The power stage: a clip, its supply, presence as a shelf and the loudspeaker's resonance as the band of a state-variable filter, then the
  * transformer's corners. What it draws gathers in `drawn`.
  */
-function power(op: usize, count: i32, place: i32): void {
+function power(op: usize, count: i32): void {
   const bias = get(op, POWER_BIAS)
-  clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), place, bias, 0, bias, get(op, POWER_HARDNESS))
+  clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), bias, 0, bias, get(op, POWER_HARDNESS))
   put(op, POWER_DRAWN, gathered(get(op, POWER_DRAWN), count))
-  loudspeaker(op, count, place)
+  loudspeaker(op, count)
   couple(op, count, get(op, POWER_LOW_POLE), get(op, POWER_HIGH_POLE), 1)
 }
 
-function loudspeaker(op: usize, count: i32, place: i32): void {
+function loudspeaker(op: usize, count: i32): void {
   const presence = get(op, POWER_PRESENCE_POLE), k = 1 - presence, k4 = k * k * k * k
   const c = f32x4.splat(<f32>presence), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
   const supply = f32x4.splat(<f32>get(op, POWER_SUPPLY)), supplyStep = f32x4.splat(<f32>get(op, POWER_SUPPLY_STEP))
@@ -633,7 +602,7 @@ function loudspeaker(op: usize, count: i32, place: i32): void {
     in2 = f32x4(<f32>(t * l1b), <f32>(t * r1b), 0, 0), in3 = f32x4(0, <f32>t, 0, 0)
   let sp = get(op, POWER_PRESENCE_STATE), low = get(op, POWER_RESONANCE_LOW), band = get(op, POWER_RESONANCE_BAND)
   const four = f32x4.splat(4)
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     const v = f32x4.mul(v128.load(p), ramp(supply, supplyStep, at))
@@ -656,11 +625,11 @@ function loudspeaker(op: usize, count: i32, place: i32): void {
 }
 
 /** High-pass and low-pass behind a gain; shares its states with a stage. */
-function poles(op: usize, count: i32, place: i32): void {
+function poles(op: usize, count: i32): void {
   const coupling = get(op, POLES_HIGH_PASS), miller = get(op, POLES_LOW_PASS), gain = get(op, POLES_GAIN), step = get(op, POLES_GAIN_STEP)
   if (step == 0) return couple(op, count, coupling, miller, gain)
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step), four = f32x4.splat(4)
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     v128.store(p, f32x4.mul(v128.load(p), ramp(gains, steps, at)))
@@ -670,12 +639,12 @@ function poles(op: usize, count: i32, place: i32): void {
 }
 
 /** What lies above a corner by 1 + share. */
-function shelf(op: usize, count: i32, place: i32): void {
+function shelf(op: usize, count: i32): void {
   const pole = get(op, SHELF_POLE), k = 1 - pole, k4 = k * k * k * k
   const c = f32x4.splat(<f32>pole), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
   const share = f32x4.splat(<f32>get(op, SHELF_SHARE)), step = f32x4.splat(<f32>get(op, SHELF_SHARE_STEP)), four = f32x4.splat(4)
   let s = get(op, SHELF_STATE)
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     const x = v128.load(p)
@@ -689,10 +658,10 @@ function shelf(op: usize, count: i32, place: i32): void {
 }
 
 /** signal · a + kept · b. */
-function blend(op: usize, count: i32, place: i32): void {
+function blend(op: usize, count: i32): void {
   const a = f32x4.splat(<f32>get(op, BLEND_SIGNAL)), stepA = f32x4.splat(<f32>get(op, BLEND_SIGNAL_STEP))
   const b = f32x4.splat(<f32>get(op, BLEND_KEPT)), stepB = f32x4.splat(<f32>get(op, BLEND_KEPT_STEP)), four = f32x4.splat(4)
-  let at = placesFrom(place), q = side
+  let at = f32x4(0, 1, 2, 3), q = side
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     v128.store(p, f32x4.add(f32x4.mul(v128.load(p), ramp(a, stepA, at)), f32x4.mul(v128.load(q), ramp(b, stepB, at))))
@@ -721,7 +690,7 @@ function rectify(op: usize, count: i32): void {
 }
 
 /** Tone blend with a dip between its corners: (1 − t) · low-pass + t · high-pass. */
-function scoop(op: usize, count: i32, place: i32): void {
+function scoop(op: usize, count: i32): void {
   const low = get(op, SCOOP_LOW_POLE), high = get(op, SCOOP_HIGH_POLE), kl = 1 - low, kh = 1 - high
   const kl4 = kl * kl * kl * kl, kh4 = kh * kh * kh * kh
   const cl = f32x4.splat(<f32>low), kl1 = f32x4.splat(<f32>kl), kl2 = f32x4.splat(<f32>(kl * kl)), dl = decay(kl)
@@ -729,7 +698,7 @@ function scoop(op: usize, count: i32, place: i32): void {
   const share = f32x4.splat(<f32>get(op, SCOOP_SHARE)), step = f32x4.splat(<f32>get(op, SCOOP_SHARE_STEP))
   const ones = f32x4.splat(1), four = f32x4.splat(4)
   let sl = get(op, SCOOP_LOW_STATE), sh = get(op, SCOOP_HIGH_STATE)
-  let at = placesFrom(place)
+  let at = f32x4(0, 1, 2, 3)
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     const x = v128.load(p), t = ramp(share, step, at)

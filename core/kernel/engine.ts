@@ -1,0 +1,122 @@
+/**
+ * The engine's instance: one memory in which a chain's blocks and effects lie, and what a row of stages does with its blocks. A block is a
+ * chunk of f32 a side; `right` is 0 where it is mono. Every effect is one file of effects/, one struct and one process.
+ */
+import { ramp } from './filters'
+import { alloc, CHUNK } from './memory'
+
+export { alloc } from './memory'
+export * from './effects/biquad'
+export * from './effects/clipping'
+export * from './effects/convolution'
+export * from './effects/network'
+export * from './effects/spring'
+
+const BYTES: usize = <usize>CHUNK << 2
+
+/** Below this a block counts as silence: −200 dBFS. */
+const SILENT: f32 = 1e-10
+
+@inline
+function sounds(data: usize): bool {
+  const least = f32x4.splat(SILENT)
+  for (let p = data, end = data + BYTES; p < end; p += 16) if (v128.any_true(f32x4.gt(f32x4.abs(v128.load(p)), least))) return true
+  return false
+}
+
+/** Whether anything is heard; ends at the first sound. */
+export function isHeard(left: usize, right: usize): bool {
+  return sounds(left) || (right != 0 && sounds(right))
+}
+
+/** Adds a value: far below hearing it keeps decaying filters out of the denormal range. */
+export function lift(left: usize, right: usize, value: f32): void {
+  const values = f32x4.splat(value)
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(left + i, f32x4.add(v128.load(left + i), values))
+  if (right == 0) return
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(right + i, f32x4.add(v128.load(right + i), values))
+}
+
+@inline
+function turned(data: usize, value: f32, step: f32): void {
+  const values = f32x4.splat(value), steps = f32x4.splat(step), four = f32x4.splat(4)
+  let at = f32x4(0, 1, 2, 3)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    v128.store(data + i, f32x4.mul(v128.load(data + i), ramp(values, steps, at)))
+    at = f32x4.add(at, four)
+  }
+}
+
+/** Times a gain that glides. */
+export function turn(left: usize, right: usize, value: f32, step: f32): void {
+  if (value == 1 && step == 0) return
+  turned(left, value, step)
+  if (right != 0) turned(right, value, step)
+}
+
+/** `share` of what is there and the rest of another block. */
+export function crossfade(left: usize, right: usize, otherLeft: usize, otherRight: usize, share: f32, step: f32): void {
+  crossed(left, otherLeft, share, step)
+  if (right != 0) crossed(right, otherRight, share, step)
+}
+
+@inline
+function crossed(data: usize, other: usize, share: f32, step: f32): void {
+  const shares = f32x4.splat(share), steps = f32x4.splat(step), ones = f32x4.splat(1), four = f32x4.splat(4)
+  let at = f32x4(0, 1, 2, 3)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const now = ramp(shares, steps, at)
+    v128.store(data + i, f32x4.add(f32x4.mul(now, v128.load(data + i)), f32x4.mul(f32x4.sub(ones, now), v128.load(other + i))))
+    at = f32x4.add(at, four)
+  }
+}
+
+/** to ← a · to + b · from, both gains gliding. */
+export function mix(to: usize, from: usize, a: f32, stepA: f32, b: f32, stepB: f32): void {
+  const as_ = f32x4.splat(a), stepsA = f32x4.splat(stepA), bs = f32x4.splat(b), stepsB = f32x4.splat(stepB), four = f32x4.splat(4)
+  let at = f32x4(0, 1, 2, 3)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    v128.store(to + i, f32x4.add(f32x4.mul(v128.load(to + i), ramp(as_, stepsA, at)), f32x4.mul(v128.load(from + i), ramp(bs, stepsB, at))))
+    at = f32x4.add(at, four)
+  }
+}
+
+/** to ← ½ (left + right). */
+export function fold(to: usize, left: usize, right: usize): void {
+  const half = f32x4.splat(0.5)
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, f32x4.mul(half, f32x4.add(v128.load(left + i), v128.load(right + i))))
+}
+
+/** A delay of whole frames: what is to come out stands in front. */
+@unmanaged
+class Line {
+  frames: i32
+  left: usize
+  right: usize
+}
+
+export function lineCreate(frames: i32): Line {
+  const self = changetype<Line>(alloc(offsetof<Line>()))
+  self.frames = frames
+  self.left = alloc((<usize>frames << 2) + BYTES)
+  self.right = alloc((<usize>frames << 2) + BYTES)
+  return self
+}
+
+export function lineReset(self: Line): void {
+  memory.fill(self.left, 0, <usize>self.frames << 2)
+  memory.fill(self.right, 0, <usize>self.frames << 2)
+}
+
+@inline
+function delayed(buffer: usize, data: usize, bytes: usize): void {
+  memory.copy(buffer + bytes, data, BYTES)
+  memory.copy(data, buffer, BYTES)
+  memory.copy(buffer, buffer + BYTES, bytes)
+}
+
+export function lineProcess(self: Line, left: usize, right: usize): void {
+  const bytes = <usize>self.frames << 2
+  delayed(self.left, left, bytes)
+  if (right != 0) delayed(self.right, right, bytes)
+}

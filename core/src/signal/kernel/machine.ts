@@ -1,0 +1,83 @@
+import { instantiate } from './kernel'
+
+/** A place in a machine's memory, bytes. */
+export type Pointer = number
+
+/** What core/kernel/engine.ts and its effects export; a side of a block is a chunk of f32, right 0 where it is mono. */
+export interface EngineKernel {
+  memory: WebAssembly.Memory
+  alloc(bytes: number): Pointer
+  isHeard(left: Pointer, right: Pointer): number
+  lift(left: Pointer, right: Pointer, value: number): void
+  turn(left: Pointer, right: Pointer, value: number, step: number): void
+  crossfade(left: Pointer, right: Pointer, otherLeft: Pointer, otherRight: Pointer, share: number, step: number): void
+  mix(to: Pointer, from: Pointer, a: number, stepA: number, b: number, stepB: number): void
+  fold(to: Pointer, left: Pointer, right: Pointer): void
+  lineCreate(frames: number): Pointer
+  lineReset(line: Pointer): void
+  lineProcess(line: Pointer, left: Pointer, right: Pointer): void
+  biquadCreate(): Pointer
+  biquadReset(section: Pointer): void
+  biquadSettle(section: Pointer): void
+  biquadProcess(section: Pointer, left: Pointer, right: Pointer): void
+  biquadGlide(section: Pointer, left: Pointer, right: Pointer): void
+  clippingCreate(octaves: number): Pointer
+  clippingProgramAt(stage: Pointer): Pointer
+  clippingRaisedAt(stage: Pointer): Pointer
+  clippingCoefficientsAt(): Pointer
+  clippingFold(): void
+  clippingReset(stage: Pointer): void
+  clippingProcess(stage: Pointer, data: Pointer): void
+  clippingRun(stage: Pointer, frames: number): void
+  convolutionFactorsAt(): Pointer
+  convolutionCreate(frames: number): Pointer
+  convolutionFree(convolution: Pointer): void
+  convolutionTapsAt(convolution: Pointer): Pointer
+  convolutionPrepare(convolution: Pointer): void
+  convolutionReset(convolution: Pointer): void
+  convolutionProcess(convolution: Pointer, data: Pointer): void
+  networkCreate(lineSize: number, diffuserSize: number): Pointer
+  networkSettingsAt(network: Pointer): Pointer
+  networkReset(network: Pointer): void
+  networkProcess(network: Pointer, feed: Pointer, left: Pointer, right: Pointer, level: number): void
+  springCreate(sections: number, stretch: number): Pointer
+  springInputAt(spring: Pointer): Pointer
+  springOutputAt(spring: Pointer): Pointer
+  springReset(spring: Pointer): void
+  springProcess(spring: Pointer, coefficient: number): void
+}
+
+/**
+ * One instance of the engine's kernels and its memory, in which the blocks and effects of one chain lie. What is made in it stays until
+ * the machine goes.
+ */
+export class Machine {
+  readonly kernel = instantiate('engine') as EngineKernel
+  private buffer = this.kernel.memory.buffer
+  private readonly keepers: ((buffer: ArrayBuffer) => void)[] = []
+  private readonly done = new Set<string>()
+
+  /** Calls `take` with the memory, now and whenever it has grown: views on it end then. */
+  keep(take: (buffer: ArrayBuffer) => void): void {
+    this.keepers.push(take)
+    take(this.buffer)
+  }
+
+  /** What makes something in the memory. */
+  make(create: (kernel: EngineKernel) => Pointer): Pointer {
+    const at = create(this.kernel)
+    const { buffer } = this.kernel.memory
+    if (buffer !== this.buffer) {
+      this.buffer = buffer
+      for (const take of this.keepers) take(buffer)
+    }
+    return at
+  }
+
+  /** Writes what is the same for all effects of a kind, once. */
+  once(name: string, write: (buffer: ArrayBuffer) => void): void {
+    if (this.done.has(name)) return
+    this.done.add(name)
+    write(this.kernel.memory.buffer)
+  }
+}
