@@ -9,6 +9,8 @@ export { alloc } from './memory'
 export * from './effects/biquad'
 export * from './effects/clipping'
 export * from './effects/convolution'
+export * from './effects/delay'
+export * from './effects/gate'
 export * from './effects/network'
 export * from './effects/spring'
 
@@ -25,16 +27,46 @@ function sounds(data: usize): bool {
 }
 
 /** Whether anything is heard; ends at the first sound. */
-export function isHeard(left: usize, right: usize): bool {
+@inline
+function isHeard(left: usize, right: usize): bool {
   return sounds(left) || (right != 0 && sounds(right))
 }
 
-/** Adds a value: far below hearing it keeps decaying filters out of the denormal range. */
-export function lift(left: usize, right: usize, value: f32): void {
-  const values = f32x4.splat(value)
+/**
+ * A block enters a stage: `guard` is added, which far below hearing keeps decaying filters out of the denormal range.
+ * @returns whether anything was heard of it
+ */
+export function enter(left: usize, right: usize, guard: f32): bool {
+  const heard = isHeard(left, right)
+  const values = f32x4.splat(guard)
   for (let i: usize = 0; i < BYTES; i += 16) v128.store(left + i, f32x4.add(v128.load(left + i), values))
-  if (right == 0) return
-  for (let i: usize = 0; i < BYTES; i += 16) v128.store(right + i, f32x4.add(v128.load(right + i), values))
+  if (right != 0) for (let i: usize = 0; i < BYTES; i += 16) v128.store(right + i, f32x4.add(v128.load(right + i), values))
+  return heard
+}
+
+/** A block leaves a stage, times its gliding level. @returns whether anything is heard of it */
+export function leave(left: usize, right: usize, level: f32, step: f32): bool {
+  turn(left, right, level, step)
+  return isHeard(left, right)
+}
+
+@inline
+function copied(to: usize, from: usize): void {
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, v128.load(from + i))
+}
+
+/** Both sides of a block into another. */
+export function copy(left: usize, right: usize, fromLeft: usize, fromRight: usize): void {
+  copied(left, fromLeft)
+  if (right != 0) copied(right, fromRight)
+}
+
+/** Adds another block's both sides. */
+export function add(left: usize, right: usize, fromLeft: usize, fromRight: usize): void {
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    v128.store(left + i, f32x4.add(v128.load(left + i), v128.load(fromLeft + i)))
+    v128.store(right + i, f32x4.add(v128.load(right + i), v128.load(fromRight + i)))
+  }
 }
 
 @inline
@@ -110,13 +142,40 @@ export function lineReset(self: Line): void {
 
 @inline
 function delayed(buffer: usize, data: usize, bytes: usize): void {
-  memory.copy(buffer + bytes, data, BYTES)
-  memory.copy(data, buffer, BYTES)
+  copied(buffer + bytes, data)
+  copied(data, buffer)
   memory.copy(buffer, buffer + BYTES, bytes)
 }
 
+/** A block in place. */
 export function lineProcess(self: Line, left: usize, right: usize): void {
   const bytes = <usize>self.frames << 2
   delayed(self.left, left, bytes)
   if (right != 0) delayed(self.right, right, bytes)
+}
+
+@inline
+function kept(buffer: usize, data: usize, bytes: usize): void {
+  if (bytes <= BYTES) memory.copy(buffer, data + BYTES - bytes, bytes)
+  else {
+    copied(buffer + bytes, data)
+    memory.copy(buffer, buffer + BYTES, bytes)
+  }
+}
+
+/** Takes note of a block without giving one: what comes out later is as late as ever. */
+export function lineKeep(self: Line, left: usize, right: usize): void {
+  const bytes = <usize>self.frames << 2
+  kept(self.left, left, bytes)
+  if (right != 0) kept(self.right, right, bytes)
+}
+
+/** A chunk through a ring of `size` frames, a power of two, written at `write`: data ← what was put `delay` frames before. */
+export function ringPass(ring: usize, size: i32, write: i32, data: usize, delay: i32): void {
+  copied(ring + (<usize>write << 2), data)
+  const from = (write - delay) & (size - 1)
+  const first = min(CHUNK, size - from)
+  if (first == CHUNK) return copied(data, ring + (<usize>from << 2))
+  memory.copy(data, ring + (<usize>from << 2), <usize>first << 2)
+  memory.copy(data + (<usize>first << 2), ring, <usize>(CHUNK - first) << 2)
 }

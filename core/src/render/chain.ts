@@ -1,6 +1,6 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { stripOf, type ChainNode, type Lane, type ResolvedStage } from '@fulgor/core/preset'
-import { createBlock, spreadToStereo, type Machine, type StereoBlock } from '@fulgor/core/signal'
+import { createBlock, rightOf, spreadToStereo, type Machine, type StereoBlock } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
 import type { Runner } from './runner'
 import { StageRunner } from './stageRunner'
@@ -67,7 +67,7 @@ export class Parallel implements Runner {
 
   constructor(
     private readonly rows: readonly Series[],
-    machine: Machine,
+    private readonly machine: Machine,
   ) {
     const latencies = rows.map((r) => r.latency)
     this.latency = Math.max(0, ...latencies)
@@ -88,8 +88,8 @@ export class Parallel implements Runner {
       const lane = this.blocks[k]
       lane.stereo = block.stereo
       lane.key = block.key
-      lane.left.set(block.left)
-      lane.right.set(block.right)
+      lane.keyAt = block.keyAt
+      this.machine.kernel.copy(lane.leftAt, rightOf(lane), block.leftAt, block.rightAt)
       this.rows[k].process(lane)
     }
     this.sum.process(this.blocks, block)
@@ -122,8 +122,7 @@ export class LaneSum {
       const lane = lanes[k]
       spreadToStereo(lane)
       this.delays[k].process(lane)
-      kernel.mix(out.leftAt, lane.leftAt, 1, 0, 1, 0)
-      kernel.mix(out.rightAt, lane.rightAt, 1, 0, 1, 0)
+      kernel.add(out.leftAt, out.rightAt, lane.leftAt, lane.rightAt)
     }
   }
 

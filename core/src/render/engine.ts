@@ -1,6 +1,6 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, Machine, spreadToStereo, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, Machine, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
 import type { Runner } from './runner'
@@ -113,17 +113,19 @@ export class Engine {
       this.series.tick()
       const count = Math.min(CHUNK, frames - done)
       block.stereo = false
-      for (let i = 0; i < count; i++) block.left[i] = left[done + i]
-      for (let i = count; i < CHUNK; i++) block.left[i] = 0
+      const first = block.left
+      for (let i = 0; i < count; i++) first[i] = left[done + i]
+      for (let i = count; i < CHUNK; i++) first[i] = 0
       this.guitar?.process(block)
       const key = (block.key = dry.left)
+      block.keyAt = dry.leftAt
       key.set(block.left)
       if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(key[i]))
       this.series.process(block)
-      spreadToStereo(block)
+      const [l, r] = [block.left, block.stereo ? block.right : block.left]
       for (let i = 0; i < count; i++) {
-        left[done + i] = block.left[i]
-        right[done + i] = block.right[i]
+        left[done + i] = l[i]
+        right[done + i] = r[i]
       }
       this.position += count
     }

@@ -15,6 +15,11 @@ export class FrameDelay {
     if (this.frames > 0) this.machine.kernel.lineProcess(this.line, block.leftAt, rightOf(block))
   }
 
+  /** Takes note of a block that goes another way. */
+  keep(block: StereoBlock): void {
+    if (this.frames > 0) this.machine.kernel.lineKeep(this.line, block.leftAt, rightOf(block))
+  }
+
   reset(): void {
     if (this.frames > 0) this.machine.kernel.lineReset(this.line)
   }

@@ -1,6 +1,6 @@
 import { buildUp, outputMeasures, stereoFigures, type Band, type OutputMeasures, type StereoFigures } from '@fulgor/core/measure'
 import type { Layer } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, PITCH_LATENCY_MS, PitchShift, Placing, spreadToStereo } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, Machine, PITCH_LATENCY_MS, PitchShift, Placing, spreadToStereo } from '@fulgor/core/signal'
 
 export type Placement = Pick<Layer, 'level' | 'pan' | 'delay' | 'detune'>
 export type Sides = readonly [left: Float64Array, right: Float64Array]
@@ -12,7 +12,8 @@ export type Sides = readonly [left: Float64Array, right: Float64Array]
 export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: Placement, frames: number, sampleRate: number): Sides {
   const placing = new Placing()
   const pitch = detune === 0 ? null : new PitchShift()
-  placing.prepare(sampleRate)
+  const machine = new Machine()
+  placing.prepare(sampleRate, machine)
   placing.set({ pan, delay }, true)
   pitch?.prepare(sampleRate)
   pitch?.set({ cents: detune, apart: 0, tone: 20_000, mix: 100 }, true)
@@ -20,7 +21,7 @@ export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: 
   const ahead = pitch ? Math.round((PITCH_LATENCY_MS / 1000) * sampleRate) : 0
   const gain = dbToGain(level)
   const out: Sides = [new Float64Array(frames), new Float64Array(frames)]
-  const block = createBlock()
+  const block = createBlock(machine)
   for (let start = 0; start < frames + ahead; start += CHUNK) {
     const count = Math.min(CHUNK, frames + ahead - start)
     block.stereo = true

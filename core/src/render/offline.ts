@@ -229,20 +229,26 @@ function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
     const count = Math.min(CHUNK, frames - start)
     sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
     sum.process(lanes, out)
-    for (let i = 0; i < count; i++) {
-      left[start + i] = out.left[i]
-      right[start + i] = out.right[i]
-    }
+    give(out.left, left, start, count)
+    give(out.right, right, start, count)
   }
   return { left, right, stereo: true }
 }
 
 function load(sound: Sound, start: number, count: number, block: StereoBlock): void {
   block.stereo = sound.stereo
-  for (let i = 0; i < count; i++) block.left[i] = sound.left[start + i]
-  if (sound.stereo) for (let i = 0; i < count; i++) block.right[i] = sound.right[start + i]
-  // the last chunk runs on into silence
-  for (let i = count; i < CHUNK; i++) block.left[i] = block.right[i] = 0
+  take(sound.left, start, count, block.left)
+  if (sound.stereo) take(sound.right, start, count, block.right)
+}
+
+/** A piece of a sound into a chunk, which runs on into silence. */
+function take(from: Float64Array, start: number, count: number, to: Float32Array): void {
+  for (let i = 0; i < count; i++) to[i] = from[start + i]
+  for (let i = count; i < CHUNK; i++) to[i] = 0
+}
+
+function give(from: Float32Array, to: Float64Array, start: number, count: number): void {
+  for (let i = 0; i < count; i++) to[start + i] = from[i]
 }
 
 /**
@@ -255,19 +261,17 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
   const left = new Float64Array(frames)
   let right: Float64Array | null = null
   const block = createBlock(machine)
-  const key = (block.key = new Float32Array(CHUNK))
+  const side = createBlock(machine)
+  const key = (block.key = side.left)
+  block.keyAt = side.leftAt
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     load(input, start, count, block)
-    for (let i = 0; i < count; i++) key[i] = dry[start + i]
-    for (let i = count; i < CHUNK; i++) key[i] = 0
+    take(dry, start, count, key)
     runner.tick()
     runner.process(block)
-    for (let i = 0; i < count; i++) left[start + i] = block.left[i]
-    if (block.stereo) {
-      right ??= new Float64Array(frames)
-      for (let i = 0; i < count; i++) right[start + i] = block.right[i]
-    }
+    give(block.left, left, start, count)
+    if (block.stereo) give(block.right, (right ??= new Float64Array(frames)), start, count)
   }
   return { left, right: right ?? left, stereo: right !== null }
 }

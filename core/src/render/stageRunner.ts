@@ -170,56 +170,56 @@ export class StageRunner implements Runner {
       return
     }
     const { dry, bypass } = this
-    copyBlock(block, dry)
+    if (bypass.open) {
+      this.dryDelay.keep(block)
+      this.run(block)
+      return
+    }
+    this.copyBlock(block, dry)
     if (this.model.silentWhenOff) silence(dry)
     else this.passBy(dry)
     this.run(block)
-    if (bypass.open) return
     if (block.stereo) spreadToStereo(dry)
     this.machine.kernel.crossfade(block.leftAt, rightOf(block), dry.leftAt, dry.rightAt, bypass.value, bypass.step)
   }
 
   /** The processor, or both during a swap, and the stage's level. */
   private run(block: StereoBlock): void {
-    this.sounding ||= this.isHeard(block)
+    const { inlet, level } = this
+    const { kernel } = this.machine
+    const heard = kernel.enter(block.leftAt, rightOf(block), this.guard) !== 0
+    this.sounding ||= heard
     if (this.asleep && !this.sounding) {
       silence(block)
       block.stereo = this.leavesStereo
       return
     }
     this.asleep = false
-    this.sound(block)
-    this.leavesStereo = block.stereo
-    this.sounding ||= this.isHeard(block)
-  }
-
-  private isHeard(block: StereoBlock): boolean {
-    return this.machine.kernel.isHeard(block.leftAt, rightOf(block)) !== 0
-  }
-
-  private sound(block: StereoBlock): void {
-    const { inlet, machine } = this
-    // a value far below hearing keeps decaying filters out of the denormal range
-    machine.kernel.lift(block.leftAt, rightOf(block), this.guard)
-    if (!inlet.open) machine.kernel.turn(block.leftAt, rightOf(block), inlet.value, inlet.step)
+    if (!inlet.open) kernel.turn(block.leftAt, rightOf(block), inlet.value, inlet.step)
     if (this.incoming) this.runBoth(this.incoming, block)
     else this.current.process(block)
-    this.turn(block, this.level)
+    this.leavesStereo = block.stereo
+    const left = kernel.leave(block.leftAt, rightOf(block), level.value, level.step) !== 0
+    this.sounding ||= left
   }
 
   /** What is heard of its input while it is off, as late as its own sound would be. */
   private passBy(block: StereoBlock): void {
+    const { value, step } = this.pass
     this.dryDelay.process(block)
-    this.turn(block, this.pass)
+    if (value !== 1 || step !== 0) this.machine.kernel.turn(block.leftAt, rightOf(block), value, step)
   }
 
-  private turn(block: StereoBlock, { value, step }: Smooth): void {
-    if (value !== 1 || step !== 0) this.machine.kernel.turn(block.leftAt, rightOf(block), value, step)
+  private copyBlock(from: StereoBlock, to: StereoBlock): void {
+    to.stereo = from.stereo
+    to.key = from.key
+    to.keyAt = from.keyAt
+    this.machine.kernel.copy(to.leftAt, rightOf(to), from.leftAt, from.rightAt)
   }
 
   private runBoth(incoming: Processor, block: StereoBlock): void {
     const { old, swap } = this
-    copyBlock(block, old)
+    this.copyBlock(block, old)
     this.current.process(old)
     incoming.process(block)
     if (block.stereo) spreadToStereo(old)
@@ -234,13 +234,6 @@ export class StageRunner implements Runner {
     this.quietChunks = 0
     this.sounding = false
   }
-}
-
-function copyBlock(from: StereoBlock, to: StereoBlock): void {
-  to.stereo = from.stereo
-  to.key = from.key
-  to.left.set(from.left)
-  if (from.stereo) to.right.set(from.right)
 }
 
 function silence(block: StereoBlock): void {

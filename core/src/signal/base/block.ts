@@ -12,6 +12,7 @@ export interface StereoBlock {
   readonly rightAt: Pointer
   /** The dry guitar at the same frames, for side-chains; only to be read. */
   key: Float32Array
+  keyAt: Pointer
   stereo: boolean
 }
 
@@ -22,6 +23,7 @@ class Block implements StereoBlock {
   left = NONE
   right = NONE
   key = NONE
+  keyAt: Pointer
   readonly leftAt: Pointer
   readonly rightAt: Pointer
   stereo = false
@@ -30,6 +32,7 @@ class Block implements StereoBlock {
     const bytes = 4 * CHUNK
     this.leftAt = machine.make((kernel) => kernel.alloc(2 * bytes))
     this.rightAt = this.leftAt + bytes
+    this.keyAt = this.leftAt
     machine.keep((buffer) => {
       const own = this.key === this.left
       this.left = new Float32Array(buffer, this.leftAt, CHUNK)

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CHUNK, createBlock, foldToMono, spreadToStereo } from './block'
 import { Biquad, design, sectionResponse } from '../filters/biquad'
+import { Machine } from '../kernel/machine'
 import { Fft } from './fft'
 import { Lfo } from './lfo'
 import { mixGains } from './mix'
@@ -207,17 +208,19 @@ describe('ring', () => {
 
 describe('swap delay', () => {
   it('delays by whole samples and changes without a step', () => {
+    const machine = new Machine()
+    const block = createBlock(machine)
     const delay = new SwapDelay()
-    delay.prepare(4_800, rate)
+    delay.prepare(4_800, rate, machine)
     delay.set(480, true)
     const w = (2 * Math.PI * 200) / rate
     const heard: number[] = []
     for (let c = 0; c < 200; c++) {
       if (c === 100) delay.set(1_234, false)
       delay.tick()
-      const data = Float32Array.from({ length: CHUNK }, (_, i) => Math.sin(w * (c * CHUNK + i)))
-      delay.process(data)
-      heard.push(...data)
+      for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin(w * (c * CHUNK + i))
+      delay.process(block.left, block.leftAt)
+      heard.push(...block.left)
     }
     expect(heard[90 * CHUNK]).toBeCloseTo(Math.sin(w * (90 * CHUNK - 480)), 6)
     expect(heard[190 * CHUNK]).toBeCloseTo(Math.sin(w * (190 * CHUNK - 1_234)), 6)

@@ -1,14 +1,22 @@
+import type { Machine, Pointer } from '../kernel/machine'
 import { CHUNK } from './block'
 
 /** A circular buffer of at least `frames` and a chunk more, for delays inside a processor. */
 export class Ring {
-  readonly buffer: Float32Array
+  buffer = new Float32Array(0)
   readonly mask: number
   write = 0
+  private readonly at: Pointer
 
-  constructor(readonly frames: number) {
+  /** @param machine in whose memory it lies where whole chunks pass it */
+  constructor(
+    readonly frames: number,
+    private readonly machine: Machine | null = null,
+  ) {
     const size = 1 << Math.ceil(Math.log2(Math.max(1, frames) + CHUNK + 2))
-    this.buffer = new Float32Array(size)
+    this.at = machine?.make((kernel) => kernel.alloc(4 * size)) ?? 0
+    if (machine) machine.keep((memory) => (this.buffer = new Float32Array(memory, this.at, size)))
+    else this.buffer = new Float32Array(size)
     this.mask = size - 1
   }
 
@@ -41,18 +49,11 @@ export class Ring {
     return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
   }
 
-  /** Each frame through the line at a delay of two: what {@link between} and {@link push} give, to the bit. */
-  passTwo(data: Float32Array): void {
-    const { buffer, mask } = this
-    let { write } = this
-    for (let i = 0; i < CHUNK; i++) {
-      const a = buffer[(write - 1) & mask]
-      const b = buffer[(write - 2) & mask]
-      buffer[write] = data[i]
-      data[i] = a + (b - a)
-      write = (write + 1) & mask
-    }
-    this.write = write
+  /** A chunk in place: each frame gives way to what was put `delay` whole frames before it. Only in a machine, and chunk by chunk. */
+  pass(data: Pointer, delay: number): void {
+    const { mask, write } = this
+    this.machine?.kernel.ringPass(this.at, mask + 1, write, data, delay)
+    this.write = (write + CHUNK) & mask
   }
 
   /** One frame more. */

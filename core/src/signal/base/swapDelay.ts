@@ -1,4 +1,6 @@
 import { CHUNK } from './block'
+import type { Machine, Pointer } from '../kernel/machine'
+import { Ring } from './ring'
 import { Fade } from './smooth'
 
 /** Seconds of a change of length. */
@@ -45,13 +47,12 @@ export class SwapLength {
 
 /** A delay line of whole samples for one channel; a new length crossfades in 30 ms, without a glide. */
 export class SwapDelay {
-  private buffer = new Float32Array(64)
-  private write = 0
+  private ring = new Ring(1)
   private readonly swap = new Fade(true)
   private readonly length = new SwapLength(this.swap)
 
-  prepare(maxFrames: number, sampleRate: number): void {
-    this.buffer = new Float32Array(1 << Math.ceil(Math.log2(maxFrames + CHUNK + 1)))
+  prepare(maxFrames: number, sampleRate: number, machine: Machine): void {
+    this.ring = new Ring(Math.ceil(maxFrames), machine)
     this.swap.prepare(sampleRate, SWAP_SECONDS)
   }
 
@@ -64,16 +65,19 @@ export class SwapDelay {
     this.length.tick()
   }
 
-  /** A chunk in place. */
-  process(data: Float32Array): void {
-    const { buffer, write } = this
-    const mask = buffer.length - 1
-    for (let i = 0; i < CHUNK; i++) buffer[(write + i) & mask] = data[i]
-    this.length.read(data, buffer, write)
-    this.write = (write + CHUNK) & mask
+  /** A chunk in place, which lies at `place` in the machine. */
+  process(data: Float32Array, place: Pointer): void {
+    const { ring, length } = this
+    if (this.swap.open) {
+      ring.pass(place, length.current)
+      return
+    }
+    const { write } = ring
+    ring.put(data)
+    length.read(data, ring.buffer, write)
   }
 
   reset(): void {
-    this.buffer.fill(0)
+    this.ring.reset()
   }
 }

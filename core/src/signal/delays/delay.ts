@@ -1,6 +1,7 @@
 import { CHUNK, type Processor, type StereoBlock } from '../base/block'
+import type { Machine, Pointer } from '../kernel/machine'
 import { setMix } from '../base/mix'
-import { OnePole } from '../base/onePole'
+import { onePoleCoefficient } from '../base/onePole'
 import { Glides } from '../base/smooth'
 import { SWAP_SECONDS, SwapLength } from '../base/swapDelay'
 
@@ -20,7 +21,7 @@ export const MAX_DELAY_MS = 2000
 
 /**
  * Digital delay: whole-sample times, so that repeats keep their level; a new time crossfades in 30 ms without a glide; trails.
- * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2.
+ * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2. It runs in core/kernel/effects/delay.ts.
  */
 export class Delay implements Processor<DelayParams> {
   readonly latency = 0
@@ -31,16 +32,26 @@ export class Delay implements Processor<DelayParams> {
   private readonly input = this.glides.fade()
   private readonly swap = this.glides.fade(SWAP_SECONDS)
   private readonly length = new SwapLength(this.swap)
-  private readonly left = new Line()
-  private readonly right = new Line()
+  private readonly lines: Pointer[] = []
+  private machine: Machine | null = null
+  private settingsAt: Pointer = 0
+  private numbers = new Float32Array(0)
+  private lengths = new Int32Array(0)
+  private coefficient = new Float64Array(0)
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    const frames = Math.ceil((MAX_DELAY_MS / 1000) * sampleRate)
-    this.left.prepare(frames)
-    this.right.prepare(frames)
+    const size = 1 << Math.ceil(Math.log2((MAX_DELAY_MS / 1000) * sampleRate + CHUNK))
+    for (let side = 0; side < 2; side++) this.lines.push(machine.make((kernel) => kernel.delayCreate(size)))
+    this.settingsAt = machine.make((kernel) => kernel.delaySettingsCreate())
+    machine.keep((buffer) => {
+      this.numbers = new Float32Array(buffer, this.settingsAt, 10)
+      this.lengths = new Int32Array(buffer, this.settingsAt + 40, 2)
+      this.coefficient = new Float64Array(buffer, this.settingsAt + 48, 1)
+    })
+    this.machine = machine
   }
 
   set(p: DelayParams, immediate: boolean): void {
@@ -57,80 +68,29 @@ export class Delay implements Processor<DelayParams> {
   tick(): void {
     this.glides.tick()
     this.length.tick()
-    if (this.tone.moving) {
-      this.left.low.tune(this.tone.value, this.rate)
-      this.right.low.tune(this.tone.value, this.rate)
-    }
+    const { numbers, lengths, mix } = this
+    if (this.tone.moving) this.coefficient[0] = onePoleCoefficient(this.tone.value, this.rate)
+    put(numbers, 0, this.feedback)
+    put(numbers, 2, mix.dry)
+    put(numbers, 4, mix.wet)
+    put(numbers, 6, this.input)
+    put(numbers, 8, this.swap)
+    lengths[0] = this.length.current
+    lengths[1] = this.length.previous
   }
 
   process(block: StereoBlock): void {
-    this.run(this.left, block.left)
-    if (block.stereo) this.run(this.right, block.right)
-  }
-
-  private run(line: Line, data: Float32Array): void {
-    const {
-      feedback,
-      mix: { dry, wet },
-      input,
-      swap,
-      length,
-    } = this
-    const { buffer, mask, echo } = line
-    const still = input.open && swap.open && feedback.step === 0 && dry.step === 0 && wet.step === 0
-    let write = line.write
-    // repeats shorter than a chunk would read what is not written yet, so such times go in smaller steps
-    const step = Math.min(CHUNK, length.current, length.previous)
-    for (let start = 0; start < CHUNK; start += step) {
-      const count = Math.min(step, CHUNK - start)
-      length.read(echo, buffer, write, start, count)
-      line.low.low(echo, count)
-      if (still) {
-        const f = feedback.value
-        const d = dry.value
-        const w = wet.value
-        for (let i = 0; i < count; i++) {
-          const x = data[start + i]
-          const y = echo[i]
-          buffer[(write + i) & mask] = x + y * f
-          data[start + i] = x * d + y * w
-        }
-      } else
-        for (let i = 0; i < count; i++) {
-          const k = start + i
-          const x = data[start + i]
-          const open = input.value + k * input.step
-          buffer[(write + i) & mask] = x * open + echo[i] * (feedback.value + k * feedback.step)
-          // while the stage is off its dry path is whole
-          const direct = dry.value + k * dry.step
-          data[start + i] = x * (direct * open + 1 - open) + echo[i] * (wet.value + k * wet.step)
-        }
-      write = (write + count) & mask
-    }
-    line.write = write
+    const kernel = this.machine?.kernel
+    kernel?.delayProcess(this.lines[0], this.settingsAt, block.leftAt)
+    if (block.stereo) kernel?.delayProcess(this.lines[1], this.settingsAt, block.rightAt)
   }
 
   reset(): void {
-    this.left.reset()
-    this.right.reset()
+    for (const line of this.lines) this.machine?.kernel.delayReset(line)
   }
 }
 
-class Line {
-  buffer = new Float32Array(1)
-  mask = 0
-  write = 0
-  readonly low = new OnePole()
-  readonly echo = new Float32Array(CHUNK)
-
-  prepare(frames: number): void {
-    const size = 1 << Math.ceil(Math.log2(frames + 64))
-    this.buffer = new Float32Array(size)
-    this.mask = size - 1
-  }
-
-  reset(): void {
-    this.buffer.fill(0)
-    this.low.reset()
-  }
+function put(numbers: Float32Array, at: number, { value, step }: { readonly value: number; readonly step: number }): void {
+  numbers[at] = value
+  numbers[at + 1] = step
 }

@@ -1,5 +1,6 @@
-import { CHUNK, type Processor, type StereoBlock } from '../base/block'
+import { rightOf, type Processor, type StereoBlock } from '../base/block'
 import { dbToGain } from '../base/units'
+import type { Machine, Pointer } from '../kernel/machine'
 
 export interface GateParams {
   /** dBFS at which the gate opens. */
@@ -23,32 +24,29 @@ export interface GateParams {
 export class Gate implements Processor<GateParams> {
   readonly latency = 0
   private rate = 48_000
-  private openAt = 0
-  private closeAt = 0
-  private holdFrames = 0
-  private attackStep = 0
-  private releaseStep = 0
-  private floorDb = -60
-  private decay = 0
-  private level = 0
-  private held = 0
-  private isOpen = false
+  private machine: Machine | null = null
+  private at: Pointer = 0
+  /** What the kernel is told and remembers, in the order of its struct. */
+  private numbers = new Float64Array(12)
   private fromDry = false
-  private db = -60
-  private gain = 0
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.rate = sampleRate
-    this.decay = Math.exp(-1 / (0.01 * sampleRate))
+    this.machine = machine
+    this.at = machine.make((kernel) => kernel.gateCreate())
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, 12)))
   }
 
   set(p: GateParams, immediate: boolean): void {
-    this.openAt = dbToGain(p.threshold)
-    this.closeAt = dbToGain(p.threshold - p.hysteresis)
-    this.holdFrames = (p.hold / 1000) * this.rate
-    this.floorDb = -p.range
-    this.attackStep = p.range / Math.max(1, (p.attack / 1000) * this.rate)
-    this.releaseStep = p.range / Math.max(1, (p.release / 1000) * this.rate)
+    const { numbers, rate } = this
+    const frames = (ms: number) => (ms / 1000) * rate
+    numbers[OPEN_AT] = dbToGain(p.threshold)
+    numbers[CLOSE_AT] = dbToGain(p.threshold - p.hysteresis)
+    numbers[HOLD] = frames(p.hold)
+    numbers[ATTACK] = p.range / Math.max(1, frames(p.attack))
+    numbers[RELEASE] = p.range / Math.max(1, frames(p.release))
+    numbers[FLOOR_DB] = -p.range
+    numbers[DECAY] = Math.exp(-1 / (0.01 * rate))
     this.fromDry = p.key === 'dry'
     if (immediate) this.reset()
   }
@@ -57,41 +55,17 @@ export class Gate implements Processor<GateParams> {
   tick(): void {}
 
   process(block: StereoBlock): void {
-    const { left, right, stereo, key } = block
-    const { fromDry, openAt, closeAt, holdFrames, attackStep, releaseStep, floorDb, decay } = this
-    let { level, held, isOpen, db } = this
-    let gain = this.gain
-    for (let i = 0; i < CHUNK; i++) {
-      const own = stereo ? Math.max(Math.abs(left[i]), Math.abs(right[i])) : Math.abs(left[i])
-      const magnitude = fromDry ? Math.abs(key[i]) : own
-      level = magnitude > level ? magnitude : level * decay
-      if (level >= openAt) {
-        isOpen = true
-        held = 0
-      } else if (level >= closeAt) held = 0
-      else if (++held > holdFrames) isOpen = false
-      if (isOpen ? db < 0 : db !== floorDb) {
-        if (isOpen) db = Math.min(0, db + attackStep)
-        else db = db > floorDb ? Math.max(floorDb, db - releaseStep) : floorDb
-        gain = Math.exp(db * 0.1151292546497023)
-      }
-      if (db !== 0) {
-        left[i] *= gain
-        if (stereo) right[i] *= gain
-      }
-    }
-    this.level = level
-    this.held = held
-    this.isOpen = isOpen
-    this.db = db
-    this.gain = gain
+    this.machine?.kernel.gateProcess(this.at, block.leftAt, rightOf(block), this.fromDry ? block.keyAt : 0)
   }
 
   reset(): void {
-    this.level = 0
-    this.held = this.holdFrames + 1
-    this.isOpen = false
-    this.db = this.floorDb
-    this.gain = dbToGain(this.db)
+    const { numbers } = this
+    numbers[LEVEL] = 0
+    numbers[HELD] = numbers[HOLD] + 1
+    numbers[IS_OPEN] = 0
+    numbers[DB] = numbers[FLOOR_DB]
+    numbers[GAIN] = dbToGain(numbers[DB])
   }
 }
+
+const [OPEN_AT, CLOSE_AT, HOLD, ATTACK, RELEASE, FLOOR_DB, DECAY, LEVEL, HELD, IS_OPEN, DB, GAIN] = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]

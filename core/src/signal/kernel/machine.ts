@@ -7,8 +7,10 @@ export type Pointer = number
 export interface EngineKernel {
   memory: WebAssembly.Memory
   alloc(bytes: number): Pointer
-  isHeard(left: Pointer, right: Pointer): number
-  lift(left: Pointer, right: Pointer, value: number): void
+  enter(left: Pointer, right: Pointer, guard: number): number
+  leave(left: Pointer, right: Pointer, level: number, step: number): number
+  copy(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
+  add(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
   turn(left: Pointer, right: Pointer, value: number, step: number): void
   crossfade(left: Pointer, right: Pointer, otherLeft: Pointer, otherRight: Pointer, share: number, step: number): void
   mix(to: Pointer, from: Pointer, a: number, stepA: number, b: number, stepB: number): void
@@ -16,6 +18,14 @@ export interface EngineKernel {
   lineCreate(frames: number): Pointer
   lineReset(line: Pointer): void
   lineProcess(line: Pointer, left: Pointer, right: Pointer): void
+  lineKeep(line: Pointer, left: Pointer, right: Pointer): void
+  ringPass(ring: Pointer, size: number, write: number, data: Pointer, delay: number): void
+  delayCreate(size: number): Pointer
+  delaySettingsCreate(): Pointer
+  delayReset(delay: Pointer): void
+  delayProcess(delay: Pointer, settings: Pointer, data: Pointer): void
+  gateCreate(): Pointer
+  gateProcess(gate: Pointer, left: Pointer, right: Pointer, key: Pointer): void
   biquadCreate(): Pointer
   biquadReset(section: Pointer): void
   biquadSettle(section: Pointer): void

@@ -5,7 +5,7 @@ import { setMix } from '../base/mix'
 import { Ring } from '../base/ring'
 import { Glides } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
-import type { Machine } from '../kernel/machine'
+import type { Machine, Pointer } from '../kernel/machine'
 
 export interface ReverbParams {
   /** ms. */
@@ -85,8 +85,8 @@ export class Reverb implements Processor<ReverbParams> {
       lfo.set(WANDER_HZ[side], 'sine')
     })
     const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
-    this.lines = [new Ring(frames), new Ring(frames)]
-    this.preDelay.prepare(0.26 * sampleRate, sampleRate)
+    this.lines = [new Ring(frames, machine), new Ring(frames, machine)]
+    this.preDelay.prepare(0.26 * sampleRate, sampleRate, machine)
     this.tank.prepare(sampleRate, machine)
   }
 
@@ -134,12 +134,12 @@ export class Reverb implements Processor<ReverbParams> {
     spreadToStereo(block)
     kernel.fold(feed.leftAt, block.leftAt, block.rightAt)
     if (!input.open) kernel.turn(feed.leftAt, 0, input.value, input.step)
-    this.preDelay.process(feed.left)
+    this.preDelay.process(feed.left, feed.leftAt)
     this.cutLow.process(feed)
     this.cutHigh.process(feed)
     this.tank.process(feed, tail)
-    this.bend(0, tail.left)
-    this.bend(1, tail.right)
+    this.bend(0, tail.left, tail.leftAt)
+    this.bend(1, tail.right, tail.rightAt)
     if (input.open) {
       kernel.mix(block.leftAt, tail.leftAt, dry.value, dry.step, wet.value, wet.step)
       kernel.mix(block.rightAt, tail.rightAt, dry.value, dry.step, wet.value, wet.step)
@@ -157,12 +157,12 @@ export class Reverb implements Processor<ReverbParams> {
   }
 
   /** The tail through a line whose length wanders. */
-  private bend(side: 0 | 1, data: Float32Array): void {
+  private bend(side: 0 | 1, data: Float32Array, place: Pointer): void {
     const { value, step } = this.wander
     const ring = this.lines[side]
     const lfo = this.lfos[side]
     if (value === 0 && step === 0) {
-      ring.passTwo(data)
+      ring.pass(place, 2)
       return
     }
     for (let i = 0; i < CHUNK; i++) {

@@ -1,4 +1,5 @@
-import { CHUNK, type Processor, type StereoBlock } from '../base/block'
+import { createBlock, type Processor, type StereoBlock } from '../base/block'
+import type { Machine } from '../kernel/machine'
 import { mixVoice, setMix } from '../base/mix'
 import { Glides } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
@@ -21,13 +22,14 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   private readonly glides = new Glides()
   private readonly mix = this.glides.mix()
   private readonly delays = [new SwapDelay(), new SwapDelay()]
-  private readonly late = new Float32Array(CHUNK)
+  private late: StereoBlock | null = null
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    this.late = createBlock(machine)
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const delay of this.delays) delay.prepare(0.05 * sampleRate, sampleRate)
+    for (const delay of this.delays) delay.prepare(0.05 * sampleRate, sampleRate, machine)
   }
 
   set(p: OutsideLoopParams, immediate: boolean): void {
@@ -47,9 +49,10 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
 
   private side(delay: SwapDelay, data: Float32Array): void {
     const { late } = this
-    for (let i = 0; i < CHUNK; i++) late[i] = data[i]
-    delay.process(late)
-    mixVoice(this.mix, data, late)
+    if (!late) return
+    late.left.set(data)
+    delay.process(late.left, late.leftAt)
+    mixVoice(this.mix, data, late.left)
   }
 
   reset(): void {

@@ -1,4 +1,5 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import type { Machine } from '../kernel/machine'
 import { Glides, type Smooth } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
 
@@ -26,10 +27,10 @@ export class Placing implements Processor<PlacingParams> {
   private delayed = false
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    for (const delay of this.delays) delay.prepare((MAX_PLACING_MS / 1000) * sampleRate, sampleRate)
+    for (const delay of this.delays) delay.prepare((MAX_PLACING_MS / 1000) * sampleRate, sampleRate, machine)
   }
 
   set(p: PlacingParams, immediate: boolean): void {
@@ -66,8 +67,8 @@ export class Placing implements Processor<PlacingParams> {
       if (block.stereo) for (let i = 0; i < CHUNK; i++) right[i] *= sign.value + i * sign.step
     }
     if (!this.delayed) return
-    delays[0].process(left)
-    if (block.stereo) delays[1].process(right)
+    delays[0].process(left, block.leftAt)
+    if (block.stereo) delays[1].process(right, block.rightAt)
   }
 
   reset(): void {
