@@ -1,6 +1,6 @@
 // Prints the figures of speed as ratios against native peers, each pair measured in turn in fresh processes, median of five.
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
@@ -15,6 +15,8 @@ if (spawnSync('ffmpeg', ['-version']).status !== 0) {
 }
 const folder = mkdtempSync(join(tmpdir(), 'fulgor-bench-'))
 const RUNS = 5
+/** A block of 128 at 48 kHz. */
+const BLOCK_US = (128 / 48_000) * 1e6
 const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
 const row = (name, value, aim) => console.log(`${name.padEnd(58)} ${value.padStart(22)}   ${aim}`)
 // bundled once, so that every process runs what a browser would run, without the loader's helpers
@@ -75,6 +77,7 @@ execFileSync(
   ['esbuild', 'scripts/bench/feel.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${feelScript}`, '--log-level=error'],
   { cwd: root },
 )
+// `npm run bench -- profile [keep]` prints the CPU time of every block of a chain beside the kept baseline, or keeps it
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
 // `npm run bench -- checks` prints only those of the checks
@@ -87,6 +90,7 @@ execFileSync(
 // `npm run bench -- micbench` prints only the mic bench's figures
 const only = process.argv[2]
 const parts = {
+  profile: profileFigures,
   feel: feelFigures,
   micbench: micBenchFigures,
   levels: levelFigures,
@@ -104,6 +108,52 @@ if (only in parts) {
   rmSync(folder, { recursive: true, force: true })
   process.exit(0)
 }
+/**
+ * The engine block by block. µs are of this machine on this day; what is kept and compared is each figure over that of ten plain biquads
+ * in the same process.
+ */
+function profileFigures() {
+  const script = join(folder, 'profile.mjs')
+  execFileSync(
+    'npx',
+    ['esbuild', 'scripts/bench/profile.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${script}`, '--log-level=error'],
+    { cwd: root },
+  )
+  const file = join(root, 'scripts/bench/profile.baseline.json')
+  const kept = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
+  const jobs = [
+    ['demo', 'live'],
+    ['demo', 'high'],
+    ['dearest', 'live'],
+    ['wall', 'live'],
+  ]
+  const runs = jobs.map(() => [])
+  // in turn, in fresh processes: a disturbance meets all alike
+  for (let turn = 0; turn < RUNS; turn++)
+    jobs.forEach((job, k) => runs[k].push(JSON.parse(execFileSync('node', [script, ...job, '4'], { cwd: root }))))
+  const now = {}
+  jobs.forEach(([chain, quality], k) => {
+    const name = `${chain} ${quality}`
+    const figure = (of) => ({ us: median(runs[k].map(of)), ratio: median(runs[k].map((run) => of(run) / run.peer)) })
+    const whole = figure((run) => run.whole)
+    now[name] = { whole: whole.ratio }
+    const beside = (part, ratio) => {
+      const before = kept[name]?.[part]
+      return before ? `${(ratio / before).toFixed(2)} of the baseline` : ''
+    }
+    row(`Engine, ${name}: a block of 128`, `${whole.us.toFixed(1)} µs, ${(BLOCK_US / whole.us) | 0}x`, beside('whole', whole.ratio))
+    runs[k][0].stages.forEach(([stage], n) => {
+      const { us, ratio } = figure((run) => run.stages[n][1])
+      now[name][stage] = ratio
+      row(`  ${stage}`, `${us.toFixed(1)} µs`, beside(stage, ratio))
+    })
+  })
+  if (process.argv[3] === 'keep') {
+    const rounded = (figures) => Object.fromEntries(Object.entries(figures).map(([part, ratio]) => [part, Number(ratio.toFixed(3))]))
+    writeFileSync(file, `${JSON.stringify(Object.fromEntries(Object.entries(now).map(([name, of]) => [name, rounded(of)])), null, 2)}\n`)
+  }
+}
+
 function showFigures() {
   const { changes, planMs, ms, over, after, demo } = JSON.parse(execFileSync('node', [showScript], { cwd: root }))
   row(`Night of 30 songs, ${changes} changes: its presses counted`, `${planMs.toFixed(0)} ms`, '')

@@ -12,7 +12,9 @@ export * from './effects/convolution'
 export * from './effects/delay'
 export * from './effects/gate'
 export * from './effects/network'
+export * from './effects/plate'
 export * from './effects/spring'
+export * from './rings'
 
 const BYTES: usize = <usize>CHUNK << 2
 
@@ -168,14 +170,4 @@ export function lineKeep(self: Line, left: usize, right: usize): void {
   const bytes = <usize>self.frames << 2
   kept(self.left, left, bytes)
   if (right != 0) kept(self.right, right, bytes)
-}
-
-/** A chunk through a ring of `size` frames, a power of two, written at `write`: data ← what was put `delay` frames before. */
-export function ringPass(ring: usize, size: i32, write: i32, data: usize, delay: i32): void {
-  copied(ring + (<usize>write << 2), data)
-  const from = (write - delay) & (size - 1)
-  const first = min(CHUNK, size - from)
-  if (first == CHUNK) return copied(data, ring + (<usize>from << 2))
-  memory.copy(data, ring + (<usize>from << 2), <usize>first << 2)
-  memory.copy(data + (<usize>first << 2), ring, <usize>(CHUNK - first) << 2)
 }

@@ -1,6 +1,6 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, Machine, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, listen, Machine, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
 import type { Runner } from './runner'
@@ -117,9 +117,9 @@ export class Engine {
       for (let i = 0; i < count; i++) first[i] = left[done + i]
       for (let i = count; i < CHUNK; i++) first[i] = 0
       this.guitar?.process(block)
-      const key = (block.key = dry.left)
-      block.keyAt = dry.leftAt
-      key.set(block.left)
+      listen(block, dry)
+      const { key } = block
+      key.set(first)
       if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(key[i]))
       this.series.process(block)
       const [l, r] = [block.left, block.stereo ? block.right : block.left]

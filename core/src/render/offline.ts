@@ -10,7 +10,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, Machine, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, listen, Machine, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
 
@@ -262,12 +262,11 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
   let right: Float64Array | null = null
   const block = createBlock(machine)
   const side = createBlock(machine)
-  const key = (block.key = side.left)
-  block.keyAt = side.leftAt
+  listen(block, side)
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     load(input, start, count, block)
-    take(dry, start, count, key)
+    take(dry, start, count, block.key)
     runner.tick()
     runner.process(block)
     give(block.left, left, start, count)

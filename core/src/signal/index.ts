@@ -3,6 +3,7 @@ export { adapted } from './base/adapted'
 export {
   CHUNK,
   createBlock,
+  listen,
   rightOf,
   foldToMono,
   spreadToStereo,

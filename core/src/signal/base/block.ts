@@ -47,6 +47,12 @@ const NONE = new Float32Array(0)
 /** A block of silence whose key is its own left side. */
 export const createBlock = (machine = new Machine()): StereoBlock => new Block(machine)
 
+/** Lets a block's side-chains hear the left side of another. */
+export function listen(block: StereoBlock, side: StereoBlock): void {
+  block.key = side.left
+  block.keyAt = side.leftAt
+}
+
 /** Where the right side lies for a kernel; 0 while the block is mono. */
 export const rightOf = (block: StereoBlock): Pointer => (block.stereo ? block.rightAt : 0)
 

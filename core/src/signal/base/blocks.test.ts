@@ -6,7 +6,8 @@ import { Fft } from './fft'
 import { Lfo } from './lfo'
 import { mixGains } from './mix'
 import { OnePole, onePoleCoefficient } from './onePole'
-import { allpass, Ring } from './ring'
+import { ChunkRing } from './chunkRing'
+import { Ring } from './ring'
 import { Fade, Smooth } from './smooth'
 import { SwapDelay } from './swapDelay'
 import { audioTaper, dbToGain, gainToDb } from './units'
@@ -182,6 +183,28 @@ describe('ring', () => {
     }
   })
 
+  // by the definition, over the ring's end too
+  it('lets whole chunks through, taps and takes them at any place', () => {
+    const machine = new Machine()
+    const [data, taken] = [createBlock(machine), createBlock(machine)]
+    const ring = new ChunkRing(200, machine)
+    const sent = (n: number) => (n < 0 ? 0 : n + 1)
+    for (let chunk = 0; chunk < 30; chunk++) {
+      for (let i = 0; i < CHUNK; i++) data.left[i] = sent(chunk * CHUNK + i)
+      const back = 37 + ((chunk * 13) % 150)
+      if (chunk % 2 === 0) ring.pass(data.leftAt, back)
+      else ring.putChunk(data.leftAt)
+      if (chunk % 2 === 0) data.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back)))
+      ring.takeChunk(taken.leftAt, CHUNK + back)
+      taken.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back)))
+      ring.tap(taken.leftAt, CHUNK, -0.5)
+      taken.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back) - 0.5 * sent(chunk * CHUNK + i)))
+    }
+    ring.reset()
+    ring.takeChunk(taken.leftAt, CHUNK)
+    expect(taken.left.every((y) => y === 0)).toBe(true)
+  })
+
   // third-order Lagrange interpolation of a sine: error below (ω/2)⁴ roughly (Laakso et al. 1996)
   it.each([100, 1_000, 5_000])('interpolates a %s Hz sine between frames', (hz) => {
     const ring = new Ring(1_000)
@@ -194,13 +217,15 @@ describe('ring', () => {
   })
 
   it('is an allpass: energy in is energy out', () => {
-    const ring = new Ring(37)
+    const machine = new Machine()
+    const block = createBlock(machine)
+    const ring = new ChunkRing(97, machine)
     let energy = 0
     for (let turn = 0; turn < 400; turn++) {
-      const data = new Float32Array(CHUNK)
-      if (turn === 0) data[0] = 1
-      allpass(ring, data, 0.6)
-      energy += data.reduce((s, y) => s + y * y, 0)
+      block.left.fill(0)
+      if (turn === 0) block.left[0] = 1
+      ring.allpass(block.leftAt, 0.6)
+      energy += block.left.reduce((s, y) => s + y * y, 0)
     }
     expect(energy).toBeCloseTo(1, 6)
   })

@@ -1,23 +1,19 @@
-import type { Machine, Pointer } from '../kernel/machine'
 import { CHUNK } from './block'
+
+/** Frames of a ring that reaches back by so many, and a chunk more: a power of two. */
+export const ringSize = (frames: number): number => 1 << Math.ceil(Math.log2(Math.max(1, frames) + CHUNK + 2))
 
 /** A circular buffer of at least `frames` and a chunk more, for delays inside a processor. */
 export class Ring {
-  buffer = new Float32Array(0)
   readonly mask: number
   write = 0
-  private readonly at: Pointer
 
-  /** @param machine in whose memory it lies where whole chunks pass it */
+  /** @param buffer of its size; a new one unless given */
   constructor(
     readonly frames: number,
-    private readonly machine: Machine | null = null,
+    public buffer = new Float32Array(ringSize(frames)),
   ) {
-    const size = 1 << Math.ceil(Math.log2(Math.max(1, frames) + CHUNK + 2))
-    this.at = machine?.make((kernel) => kernel.alloc(4 * size)) ?? 0
-    if (machine) machine.keep((memory) => (this.buffer = new Float32Array(memory, this.at, size)))
-    else this.buffer = new Float32Array(size)
-    this.mask = size - 1
+    this.mask = ringSize(frames) - 1
   }
 
   put(data: Float32Array, frames = CHUNK): void {
@@ -49,13 +45,6 @@ export class Ring {
     return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
   }
 
-  /** A chunk in place: each frame gives way to what was put `delay` whole frames before it. Only in a machine, and chunk by chunk. */
-  pass(data: Pointer, delay: number): void {
-    const { mask, write } = this
-    this.machine?.kernel.ringPass(this.at, mask + 1, write, data, delay)
-    this.write = (write + CHUNK) & mask
-  }
-
   /** One frame more. */
   push(value: number): void {
     this.buffer[this.write] = value
@@ -65,16 +54,4 @@ export class Ring {
   reset(): void {
     this.buffer.fill(0)
   }
-}
-
-/** Schroeder allpass over a ring of its length, in place. */
-export function allpass(ring: Ring, data: Float32Array, gain: number): void {
-  const { buffer, mask, write, frames: length } = ring
-  for (let i = 0; i < CHUNK; i++) {
-    const delayed = buffer[(write + i - length) & mask]
-    const v = data[i] - gain * delayed
-    buffer[(write + i) & mask] = v
-    data[i] = delayed + gain * v
-  }
-  ring.write = (write + CHUNK) & mask
 }

@@ -1,6 +1,6 @@
 import { CHUNK } from './block'
 import type { Machine, Pointer } from '../kernel/machine'
-import { Ring } from './ring'
+import { ChunkRing } from './chunkRing'
 import { Fade } from './smooth'
 
 /** Seconds of a change of length. */
@@ -47,12 +47,12 @@ export class SwapLength {
 
 /** A delay line of whole samples for one channel; a new length crossfades in 30 ms, without a glide. */
 export class SwapDelay {
-  private ring = new Ring(1)
+  private ring: ChunkRing | null = null
   private readonly swap = new Fade(true)
   private readonly length = new SwapLength(this.swap)
 
   prepare(maxFrames: number, sampleRate: number, machine: Machine): void {
-    this.ring = new Ring(Math.ceil(maxFrames), machine)
+    this.ring = new ChunkRing(Math.ceil(maxFrames), machine)
     this.swap.prepare(sampleRate, SWAP_SECONDS)
   }
 
@@ -68,6 +68,7 @@ export class SwapDelay {
   /** A chunk in place, which lies at `place` in the machine. */
   process(data: Float32Array, place: Pointer): void {
     const { ring, length } = this
+    if (!ring) return
     if (this.swap.open) {
       ring.pass(place, length.current)
       return
@@ -78,6 +79,6 @@ export class SwapDelay {
   }
 
   reset(): void {
-    this.ring.reset()
+    this.ring?.reset()
   }
 }

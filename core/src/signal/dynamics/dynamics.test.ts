@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Compressor, Gate, staticCurve, type CompressorSettings, type GateParams } from '..'
-import { CHUNK, createBlock, type Processor } from '../base/block'
+import { CHUNK, createBlock, listen, type Processor } from '../base/block'
 import { Machine } from '../kernel/machine'
 
 const rate = 48_000
@@ -15,7 +15,8 @@ function through<P>(processor: Processor<P>, params: P, input: Float64Array, key
   processor.set(params, true)
   const out = input.slice()
   const block = createBlock(machine)
-  block.key = new Float32Array(CHUNK)
+  const side = createBlock(machine)
+  listen(block, side)
   for (let at = 0; at < input.length; at += CHUNK) {
     const count = Math.min(CHUNK, input.length - at)
     for (let i = 0; i < count; i++) {

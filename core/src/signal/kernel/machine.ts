@@ -19,7 +19,13 @@ export interface EngineKernel {
   lineReset(line: Pointer): void
   lineProcess(line: Pointer, left: Pointer, right: Pointer): void
   lineKeep(line: Pointer, left: Pointer, right: Pointer): void
-  ringPass(ring: Pointer, size: number, write: number, data: Pointer, delay: number): void
+  ringPut(ring: Pointer, write: number, data: Pointer): void
+  ringTake(ring: Pointer, size: number, write: number, back: number, data: Pointer): void
+  ringPass(ring: Pointer, size: number, write: number, data: Pointer, back: number): void
+  ringTap(ring: Pointer, size: number, write: number, back: number, data: Pointer, gain: number): void
+  ringAllpass(ring: Pointer, size: number, write: number, length: number, data: Pointer, gain: number): void
+  plateSweep(ring: Pointer, size: number, write: number, data: Pointer, delay: number, slope: number, gain: number): void
+  plateDamp(states: Pointer, data: Pointer, damping: number, cross: number, above: number, below: number): void
   delayCreate(size: number): Pointer
   delaySettingsCreate(): Pointer
   delayReset(delay: Pointer): void

@@ -1,4 +1,5 @@
 import { CHUNK, type StereoBlock } from '../base/block'
+import { ChunkRing } from '../base/chunkRing'
 import type { Machine, Pointer } from '../kernel/machine'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
@@ -25,9 +26,7 @@ export class NetworkTank implements Tank {
   private at: Pointer = 0
   private lengths = new Int32Array(0)
   private settings = new Float32Array(0)
-  private ring = new Float32Array(64)
-  private mask = 63
-  private write = 0
+  private ring: ChunkRing | null = null
   private taps: Int32Array
   private readonly leftGains: Float32Array
   private readonly rightGains: Float32Array
@@ -54,9 +53,7 @@ export class NetworkTank implements Tank {
     })
     this.lengths.set([...linesMs, ...diffusersMs].map(frames))
     this.taps = Int32Array.from(early, ([ms]) => Math.round((ms / 1000) * sampleRate))
-    const ring = 1 << Math.ceil(Math.log2(Math.max(0, ...this.taps) + CHUNK + 1))
-    this.ring = new Float32Array(ring)
-    this.mask = ring - 1
+    if (early.length > 0) this.ring = new ChunkRing(Math.max(...this.taps), machine)
   }
 
   /**
@@ -80,28 +77,19 @@ export class NetworkTank implements Tank {
   }
 
   process(feed: StereoBlock, tail: StereoBlock): void {
-    const { ring, mask, write, taps, leftGains, rightGains } = this
+    const { ring, taps, leftGains, rightGains } = this
     this.machine?.kernel.networkProcess(this.at, feed.leftAt, tail.leftAt, tail.rightAt, this.shape.late)
-    if (taps.length === 0) return
-    const { left, right } = tail
-    const fed = feed.left
-    for (let i = 0; i < CHUNK; i++) ring[(write + i) & mask] = fed[i]
+    if (!ring) return
+    ring.putChunk(feed.leftAt)
     for (let t = 0; t < taps.length; t++) {
-      const toLeft = leftGains[t]
-      const toRight = rightGains[t]
-      const from = write - taps[t]
-      for (let i = 0; i < CHUNK; i++) {
-        const x = ring[(from + i) & mask]
-        left[i] += toLeft * x
-        right[i] += toRight * x
-      }
+      ring.tap(tail.leftAt, CHUNK + taps[t], leftGains[t])
+      ring.tap(tail.rightAt, CHUNK + taps[t], rightGains[t])
     }
-    this.write = (write + CHUNK) & mask
   }
 
   reset(): void {
     this.machine?.kernel.networkReset(this.at)
-    this.ring.fill(0)
+    this.ring?.reset()
   }
 }
 

@@ -1,8 +1,9 @@
-import { CHUNK, type StereoBlock } from '../base/block'
+import { CHUNK, createBlock, type StereoBlock } from '../base/block'
 import { Lfo } from '../base/lfo'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
-import { allpass, Ring } from '../base/ring'
+import { ChunkRing } from '../base/chunkRing'
+import type { Machine, Pointer } from '../kernel/machine'
 
 /** Frames of the paper's network at its rate. */
 const RATE = 29_761
@@ -44,7 +45,7 @@ type Tap = readonly [half: 0 | 1, line: Line, frames: number, sign: 1 | -1]
 
 /** A plate: input diffusion and a figure-of-eight tank with modulated allpasses. Source: Dattorro, JAES 1997, part 1, figure 1. */
 export class PlateTank implements Tank {
-  private input: Ring[] = []
+  private input: ChunkRing[] = []
   private halves: Half[] = []
   private scale = 1
   private gain = 0.5
@@ -53,15 +54,22 @@ export class PlateTank implements Tank {
   private readonly loops: readonly Loop[] = HALVES.map(() => ({ gain: 0.5, below: 0, cross: 0.1, swept: 0.5, plain: 0.4 }))
   private density = 0.75
   private readonly lfos = [new Lfo(), new Lfo()]
-  private readonly buses = [new Float32Array(CHUNK), new Float32Array(CHUNK)]
+  private machine: Machine | null = null
+  /** What goes into either half. */
+  private buses: Pointer[] = []
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    this.machine = machine
+    const { leftAt, rightAt } = createBlock(machine)
+    this.buses = [leftAt, rightAt]
     this.scale = sampleRate / RATE
     this.rate = sampleRate
     this.damping = onePoleCoefficient(DAMPING_HZ, sampleRate)
     const frames = (n: number) => Math.max(CHUNK + 2, Math.round(n * this.scale))
-    this.input = INPUT.map((n) => new Ring(frames(n)))
-    this.halves = HALVES.map((h) => new Half(frames(h.modulated), frames(h.first), frames(h.allpass), frames(h.second), this.damping))
+    this.input = INPUT.map((n) => new ChunkRing(frames(n), machine))
+    this.halves = HALVES.map(
+      (h) => new Half(frames(h.modulated), frames(h.first), frames(h.allpass), frames(h.second), this.damping, machine),
+    )
     this.lfos.forEach((lfo, h) => {
       lfo.prepare(sampleRate, h / 4)
       lfo.set(1, 'sine')
@@ -94,30 +102,29 @@ export class PlateTank implements Tank {
     for (const lfo of this.lfos) lfo.tick()
   }
 
-  process({ left: feed }: StereoBlock, { left, right }: StereoBlock): void {
+  process(feed: StereoBlock, tail: StereoBlock): void {
     const { input, halves, gain, density, scale, buses, loops } = this
-    input.forEach((ring, k) => allpass(ring, feed, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density)))
+    const kernel = this.machine?.kernel
+    if (!kernel) return
+    for (let k = 0; k < input.length; k++) input[k].allpass(feed.leftAt, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density))
     const excursion = EXCURSION * scale
     // both ends are read before either is written
-    for (let h = 0; h < 2; h++) halves[h].second.take(buses[1 - h], halves[h].second.frames)
+    for (let h = 0; h < 2; h++) halves[h].second.takeChunk(buses[1 - h], halves[h].second.frames)
     for (let h = 0; h < 2; h++) {
-      const bus = buses[h]
-      for (let i = 0; i < CHUNK; i++) bus[i] = feed[i] + gain * bus[i]
+      kernel.mix(buses[h], feed.leftAt, gain, 0, 1, 0)
       const { value, step } = this.lfos[h]
-      halves[h].turn(bus, excursion * value, excursion * step, loops[h])
+      halves[h].turn(buses[h], excursion * value, excursion * step, loops[h])
     }
-    left.fill(0)
-    right.fill(0)
-    this.tap(LEFT, left)
-    this.tap(RIGHT, right)
+    tail.left.fill(0)
+    tail.right.fill(0)
+    this.tap(LEFT, tail.leftAt)
+    this.tap(RIGHT, tail.rightAt)
   }
 
-  private tap(taps: readonly Tap[], out: Float32Array): void {
-    for (const [half, line, at, sign] of taps) {
-      const { buffer, mask, write } = this.halves[half][line]
-      const from = write - CHUNK - Math.round(at * this.scale)
-      const gain = 0.35 * sign
-      for (let i = 0; i < CHUNK; i++) out[i] += gain * buffer[(from + i) & mask]
+  private tap(taps: readonly Tap[], out: Pointer): void {
+    for (let t = 0; t < taps.length; t++) {
+      const [half, line, at, sign] = taps[t]
+      this.halves[half][line].tap(out, CHUNK + Math.round(at * this.scale), 0.35 * sign)
     }
   }
 
@@ -139,56 +146,47 @@ interface Loop {
 
 /** One side of the figure of eight. */
 class Half {
-  private readonly modulated: Ring
-  readonly first: Ring
-  readonly allpass: Ring
-  readonly second: Ring
-  private readonly damping: number
-  private low = 0
-  private bass = 0
-  private readonly delayed = new Float32Array(CHUNK)
+  private readonly modulated: ChunkRing
+  readonly first: ChunkRing
+  readonly allpass: ChunkRing
+  readonly second: ChunkRing
+  /** Both states of the damping. */
+  private readonly statesAt: Pointer
+  private states = new Float64Array(2)
+  private readonly delayed: Pointer
 
-  constructor(modulated: number, first: number, diffuser: number, second: number, damping: number) {
-    this.modulated = new Ring(modulated + 64)
-    this.first = new Ring(first)
-    this.allpass = new Ring(diffuser)
-    this.second = new Ring(second)
-    this.damping = damping
+  constructor(
+    modulated: number,
+    first: number,
+    diffuser: number,
+    second: number,
+    private readonly damping: number,
+    private readonly machine: Machine,
+  ) {
+    this.modulated = new ChunkRing(modulated + 64, machine)
+    this.first = new ChunkRing(first, machine)
+    this.allpass = new ChunkRing(diffuser, machine)
+    this.second = new ChunkRing(second, machine)
+    this.delayed = createBlock(machine).leftAt
+    this.statesAt = machine.make((kernel) => kernel.alloc(16))
+    machine.keep((buffer) => (this.states = new Float64Array(buffer, this.statesAt, 2)))
   }
 
-  turn(bus: Float32Array, swing: number, slope: number, loop: Loop): void {
+  turn(bus: Pointer, swing: number, slope: number, loop: Loop): void {
     const { modulated, first, second, delayed } = this
+    const { kernel } = this.machine
     // the modulated allpass, read between frames; negative gain as in the paper
-    const { buffer, mask, write, frames: most } = modulated
-    const g = -loop.swept
-    for (let i = 0; i < CHUNK; i++) {
-      const delay = most - 64 + swing + slope * i
-      const whole = Math.floor(delay)
-      const part = delay - whole
-      const n = write + i - whole
-      const d = buffer[n & mask] * (1 - part) + buffer[(n - 1) & mask] * part
-      const v = bus[i] - g * d
-      buffer[(write + i) & mask] = v
-      bus[i] = d + g * v
-    }
-    modulated.write = (write + CHUNK) & mask
-    first.take(delayed, first.frames)
-    first.put(bus)
-    let { low, bass } = this
-    const { gain, below, cross } = loop
-    for (let i = 0; i < CHUNK; i++) {
-      low += this.damping * (delayed[i] - low)
-      bass += cross * (low - bass)
-      delayed[i] = low * gain + bass * below
-    }
-    this.low = low
-    this.bass = bass
-    allpass(this.allpass, delayed, loop.plain)
-    second.put(delayed)
+    kernel.plateSweep(modulated.at, modulated.mask + 1, modulated.write, bus, modulated.frames - 64 + swing, slope, -loop.swept)
+    modulated.advance()
+    first.takeChunk(delayed, first.frames)
+    first.putChunk(bus)
+    kernel.plateDamp(this.statesAt, delayed, this.damping, loop.cross, loop.gain, loop.below)
+    this.allpass.allpass(delayed, loop.plain)
+    second.putChunk(delayed)
   }
 
   reset(): void {
     for (const ring of [this.modulated, this.first, this.allpass, this.second]) ring.reset()
-    this.low = this.bass = 0
+    this.states.fill(0)
   }
 }

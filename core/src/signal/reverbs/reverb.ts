@@ -2,7 +2,7 @@ import { CHUNK, createBlock, spreadToStereo, type Processor, type StereoBlock } 
 import { Biquad, design } from '../filters/biquad'
 import { Lfo } from '../base/lfo'
 import { setMix } from '../base/mix'
-import { Ring } from '../base/ring'
+import { ChunkRing } from '../base/chunkRing'
 import { Glides } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
 import type { Machine, Pointer } from '../kernel/machine'
@@ -59,7 +59,7 @@ export class Reverb implements Processor<ReverbParams> {
   private readonly crossover = this.glides.add(0.12)
   private readonly wander = this.glides.add()
   private readonly lfos = [new Lfo(), new Lfo()] as const
-  private lines = [new Ring(1), new Ring(1)] as const
+  private lines: readonly ChunkRing[] = []
   private readonly input = this.glides.fade()
   private readonly preDelay = new SwapDelay()
   private readonly cutLow = new Biquad()
@@ -85,7 +85,7 @@ export class Reverb implements Processor<ReverbParams> {
       lfo.set(WANDER_HZ[side], 'sine')
     })
     const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
-    this.lines = [new Ring(frames, machine), new Ring(frames, machine)]
+    this.lines = [new ChunkRing(frames, machine), new ChunkRing(frames, machine)]
     this.preDelay.prepare(0.26 * sampleRate, sampleRate, machine)
     this.tank.prepare(sampleRate, machine)
   }
