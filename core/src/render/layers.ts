@@ -15,7 +15,7 @@ export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: 
   const machine = new Machine()
   placing.prepare(sampleRate, machine)
   placing.set({ pan, delay }, true)
-  pitch?.prepare(sampleRate)
+  pitch?.prepare(sampleRate, machine)
   pitch?.set({ cents: detune, apart: 0, tone: 20_000, mix: 100 }, true)
   // a shifted voice comes late by so much on average: it is let out that much early
   const ahead = pitch ? Math.round((PITCH_LATENCY_MS / 1000) * sampleRate) : 0

@@ -24,6 +24,7 @@ export interface EngineKernel {
   ringPass(ring: Pointer, size: number, write: number, data: Pointer, back: number): void
   ringTap(ring: Pointer, size: number, write: number, back: number, data: Pointer, gain: number): void
   ringAllpass(ring: Pointer, size: number, write: number, length: number, data: Pointer, gain: number): void
+  pitchBestPlace(ring: Pointer, size: number, write: number, at: number, length: number, first: number, last: number): number
   plateSweep(ring: Pointer, size: number, write: number, data: Pointer, delay: number, slope: number, gain: number): void
   plateDamp(states: Pointer, data: Pointer, damping: number, cross: number, above: number, below: number): void
   delayCreate(size: number): Pointer

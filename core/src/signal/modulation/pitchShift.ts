@@ -1,6 +1,7 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { mixVoice, setMix } from '../base/mix'
-import { Ring } from '../base/ring'
+import { ChunkRing } from '../base/chunkRing'
+import type { Machine } from '../kernel/machine'
 import { OnePole } from '../base/onePole'
 import { Glides } from '../base/smooth'
 import { dbToGain } from '../base/units'
@@ -57,11 +58,11 @@ export class PitchShift implements Processor<PitchShiftParams> {
   private readonly right = new Voice()
   private rate = 48_000
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
-    this.left.prepare(sampleRate)
-    this.right.prepare(sampleRate)
+    this.left.prepare(sampleRate, machine)
+    this.right.prepare(sampleRate, machine)
   }
 
   set(p: PitchShiftParams, immediate: boolean): void {
@@ -105,7 +106,8 @@ class Voice {
   ratio = 1
   readonly low = new OnePole()
   readonly high = new OnePole()
-  private ring = new Ring(1)
+  private machine: Machine | null = null
+  private ring: ChunkRing | null = null
   private readonly out = new Float32Array(CHUNK)
   private rate = 48_000
   private near = 1
@@ -123,13 +125,14 @@ class Voice {
   private fastStep = 0
   private slowStep = 0
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.rate = sampleRate
     this.near = this.frames(NEAR_MS)
     this.far = this.frames(FAR_MS)
     this.fastStep = 1 - Math.exp(-1 / this.frames(1))
     this.slowStep = 1 - Math.exp(-1 / this.frames(25))
-    this.ring = new Ring(Math.ceil(this.far + this.frames(SEARCH_MS) + 4 * this.frames(FADE_MS)))
+    this.machine = machine
+    this.ring = new ChunkRing(Math.ceil(this.far + this.frames(SEARCH_MS) + 4 * this.frames(FADE_MS)), machine)
     this.reset()
   }
 
@@ -162,33 +165,17 @@ class Voice {
 
   /** The delay near `around` at which the recent waveform resembles that at the present place most; not before the last onset. */
   private bestPlace(least: number, most: number): number {
-    const { buffer, mask, write } = this.ring
-    const length = Math.round(this.frames(FADE_MS))
-    const here = write - Math.round(this.delay)
+    const { ring, machine } = this
+    if (!ring || !machine) return least
     const last = Math.min(most, Math.max(least, this.since - 8))
-    let best = Math.round(least)
-    let likest = -Infinity
-    for (let place = Math.round(least); place <= last; place += 2) {
-      const there = write - place
-      let product = 0
-      let power = 1e-9
-      for (let n = -length; n < 0; n += 4) {
-        const a = buffer[(here + n) & mask]
-        const b = buffer[(there + n) & mask]
-        product += a * b
-        power += b * b
-      }
-      const likeness = (product * Math.abs(product)) / power
-      if (likeness > likest) {
-        likest = likeness
-        best = place
-      }
-    }
-    return best
+    const here = ring.write - Math.round(this.delay)
+    const length = Math.round(this.frames(FADE_MS))
+    return machine.kernel.pitchBestPlace(ring.at, ring.mask + 1, ring.write, here, length, Math.round(least), last)
   }
 
   process(data: Float32Array): Float32Array {
     const { ring, out, ratio, near } = this
+    if (!ring) return out
     const attack = this.frames(ATTACK_MS)
     const step = 1 - ratio
     for (let i = 0; i < CHUNK; i++) {
@@ -230,7 +217,7 @@ class Voice {
   }
 
   reset(): void {
-    this.ring.reset()
+    this.ring?.reset()
     this.low.reset()
     this.high.reset()
     this.delay = this.leaving = this.near
