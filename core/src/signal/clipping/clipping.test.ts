@@ -108,6 +108,182 @@ describe('clipping kernel', () => {
   })
 })
 
+/** Operations by their difference equations in f64, a sample at a time; the definitions stand with the operations. */
+const onePole = (c: number) => {
+  let state = 0
+  return (x: number) => (state += c * (x - state))
+}
+const coupled = (high: number, low: number, out: number) => {
+  const [lows, tops] = [onePole(high), onePole(low)]
+  return (x: number) => out * tops(high === 0 ? x : x - lows(x))
+}
+const softly = (bias = 0) => {
+  let [before, last] = [bias, 0]
+  return (v: number) => {
+    const x = v + bias
+    const c = (x + before) / (Math.hypot(1, x) + Math.hypot(1, before)) - bias / Math.hypot(1, bias)
+    const y = 1.20710678 * c - 0.20710678 * last
+    before = x
+    last = c
+    return y
+  }
+}
+const operations: Record<string, (clipping: Clipping) => (x: number, n: number) => number> = {
+  'stage with coupling and Miller capacitance': (clipping) => {
+    clipping.stage({ gain: 4, bias: 0.2, couplingHz: 30, millerHz: 9_000, out: 0.7 })
+    const [clip, couple] = [softly(0.2), coupled(clipping.pole(30), clipping.pole(9_000), 0.7)]
+    return (x) => couple(clip(4 * x))
+  },
+  'poles behind a gliding gain': (clipping) => {
+    const op = clipping.poles(720, 7_000)
+    op.put('gain', 0.5)
+    op.put('gainStep', 0.001)
+    const couple = coupled(clipping.pole(720), clipping.pole(7_000), 1)
+    return (x, n) => couple(x * (0.5 + 0.001 * n))
+  },
+  'a high-pass alone': (clipping) => {
+    clipping.poles(15, null, 2)
+    return coupled(clipping.pole(15), 1, 2)
+  },
+  'a low-pass alone': (clipping) => {
+    clipping.poles(null, 3_500, 2)
+    return coupled(0, clipping.pole(3_500), 2)
+  },
+  shelf: (clipping) => {
+    const op = clipping.shelf(2_200)
+    op.put('share', -0.4)
+    op.put('shareStep', 0.002)
+    const low = onePole(clipping.pole(2_200))
+    return (x, n) => x + (x - low(x)) * (-0.4 + 0.002 * n)
+  },
+  'saved, bent and blended': (clipping) => {
+    clipping.save()
+    clipping.poles(null, 500)
+    clipping.blend(0.3, 1)
+    const low = onePole(clipping.pole(500))
+    return (x) => 0.3 * low(x) + x
+  },
+  rectify: (clipping) => {
+    clipping.rectify(0.8)
+    let before = 0
+    return (x) => {
+      // mean of |x| on the straight line between both
+      const mean = x * before >= 0 ? Math.abs(x + before) / 2 : (x * x + before * before) / (2 * (Math.abs(x) + Math.abs(before)))
+      const y = 0.8 * mean + 0.2 * 0.5 * (x + before)
+      before = x
+      return y
+    }
+  },
+  scoop: (clipping) => {
+    const op = clipping.scoop(420, 1_850)
+    op.put('share', 0.3)
+    op.put('shareStep', 0.001)
+    const [low, high] = [onePole(clipping.pole(420)), onePole(clipping.pole(1_850))]
+    return (x, n) => (1 - 0.3 - 0.001 * n) * low(x) + (0.3 + 0.001 * n) * (x - high(x))
+  },
+  'three modes': (clipping) => {
+    const op = clipping.modes()
+    const [poles, gains] = [
+      [1e-4, 0.02, 1.3],
+      [0.9, -0.5, 0.2],
+    ]
+    op.put('direct', 0.4)
+    op.put('directStep', -0.001)
+    op.put('pole1', poles[0])
+    op.put('gain1', gains[0])
+    op.put('gain1Step', 0.002)
+    op.put('pole2', poles[1])
+    op.put('gain2', gains[1])
+    op.put('pole3', poles[2])
+    op.put('gain3', gains[2])
+    const states = [0, 0, 0]
+    return (x, n) => {
+      let y = (0.4 - 0.001 * n) * x
+      states.forEach((state, k) => {
+        y += (gains[k] + (k === 0 ? 0.002 * n : 0)) * state
+        states[k] += poles[k] * (x - state)
+      })
+      return y
+    }
+  },
+  'one mode': (clipping) => {
+    const op = clipping.modes()
+    op.put('pole1', 0.01)
+    op.put('gain1', 2)
+    let state = 0
+    return (x) => {
+      const y = 2 * state
+      state += 0.01 * (x - state)
+      return y
+    }
+  },
+  section: (clipping) => {
+    const op = clipping.section()
+    const [b0, b1, b2, a1, a2] = [1.1, -1.8, 0.8, -1.85, 0.87]
+    for (const [name, value] of Object.entries({ b0, b1, b2, a1, a2 })) op.put(name as 'b0', value)
+    const past = [0, 0, 0, 0]
+    return (x) => {
+      const y = b0 * x + b1 * past[0] + b2 * past[1] - a1 * past[2] - a2 * past[3]
+      past.splice(0, 4, x, past[0], y, past[2])
+      return y
+    }
+  },
+  'power stage': (clipping) => {
+    const op = clipping.power({ bias: 0.1, hardness: 0, presenceHz: 3_000, lowHz: 32, highHz: 13_000, resonanceHz: 105, resonanceQ: 1.8 })
+    op.put('gain', 1.5)
+    op.put('supply', 0.9)
+    op.put('presence', 0.7)
+    op.put('resonance', 1.2)
+    const [clip, top, couple] = [softly(0.1), onePole(clipping.pole(3_000)), coupled(clipping.pole(32), clipping.pole(13_000), 1)]
+    const tune = 2 * Math.sin((Math.PI * 105) / (48_000 * clipping.factor))
+    let [low, band] = [0, 0]
+    return (x) => {
+      const v = 0.9 * clip(1.5 * x)
+      low += tune * band
+      band += tune * (v - low - band / 1.8)
+      return couple(v + 0.7 * (v - top(v)) + (1.2 * band) / 1.8)
+    }
+  },
+}
+
+describe('operations of the clipping program', () => {
+  it.each(Object.keys(operations).flatMap((name) => (['live', 'highest'] as const).map((quality) => [name, quality] as const)))(
+    'agree with their difference equations within −110 dB: %s, %s',
+    (name, quality) => {
+      const clipping = new Clipping(quality, 48_000)
+      const plain = operations[name](clipping)
+      const frames = CHUNK * clipping.factor
+      let [worst, peak] = [0, 0]
+      for (let chunk = 0; chunk < 60; chunk++) {
+        const { data } = clipping
+        const input = Float32Array.from({ length: frames }, (_, i) => {
+          const t = (chunk * frames + i) / clipping.factor
+          return 1.2 * Math.sin(0.011 * t) + 0.4 * Math.sin(0.7 * t) + (chunk < 20 ? 0.1 : 0)
+        })
+        data.set(input)
+        clipping.run(CHUNK)
+        input.forEach((x, n) => {
+          const y = plain(x, n)
+          worst = Math.max(worst, Math.abs(data[n] - y))
+          peak = Math.max(peak, Math.abs(y))
+        })
+      }
+      expect(20 * Math.log10(worst / peak)).toBeLessThan(-110)
+    },
+  )
+
+  it('gathers magnitudes of a stage that is listened to, and what a power stage draws', () => {
+    const clipping = new Clipping('live', 48_000)
+    const [stage, deaf] = [clipping.stage({}), clipping.stage({})]
+    stage.put('listened', 1)
+    clipping.data.fill(0.5)
+    clipping.run(CHUNK)
+    // a constant passes the soft clip as x/√(1+x²), but for the first sample
+    expect(stage.take('driven') / (4 * CHUNK)).toBeCloseTo(0.5 / Math.sqrt(1.25), 2)
+    expect([stage.read('driven'), deaf.read('driven')]).toEqual([0, 0])
+  })
+})
+
 // the limits are those of the product's design: 60 dB live, 80 dB high, below 16 kHz, for a 1,245 Hz sine at full drive
 describe('aliases at full drive', () => {
   const models = catalogue.filter((m) => m.charts.includes('feel'))

@@ -1,0 +1,228 @@
+import { describe, expect, it } from 'vitest'
+import { CHUNK, createBlock } from '../base/block'
+import { Delay, type DelayParams } from '../delays/delay'
+import { Gate, type GateParams } from '../dynamics/gate'
+import { Machine } from './machine'
+
+// each kernel against its difference equations in f64, a sample at a time
+
+const rate = 48_000
+const input = (n: number): number => 0.5 * Math.sin(0.02 * n) + 0.2 * Math.sin(0.9 * n) + (n % 4_000 < 40 ? 0.3 : 0)
+
+/** dB of the largest difference over the largest value. */
+function differenceDb(got: readonly number[], wanted: readonly number[]): number {
+  let [worst, peak] = [0, 0]
+  got.forEach((y, n) => {
+    worst = Math.max(worst, Math.abs(y - wanted[n]))
+    peak = Math.max(peak, Math.abs(wanted[n]))
+  })
+  return 20 * Math.log10(worst / peak)
+}
+
+describe('delay', () => {
+  const start: DelayParams = { time: 500, feedback: 60, tone: 4_000, mix: 40 }
+  // 1 ms is shorter than a chunk; 25 ms fills several
+  it.each([1, 1.34, 25, 333.3])('of %s ms is a line with a low-pass in its loop', (time) => {
+    const machine = new Machine()
+    const delay = new Delay()
+    delay.prepare(rate, machine)
+    delay.set({ ...start, time }, true)
+    const block = createBlock(machine)
+    const [heard, heardRight]: number[][] = [[], []]
+    for (let chunk = 0; chunk < 500; chunk++) {
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        block.left[i] = input(chunk * CHUNK + i)
+        block.right[i] = -block.left[i]
+      }
+      delay.tick()
+      delay.process(block)
+      heard.push(...block.left)
+      heardRight.push(...block.right)
+    }
+    const frames = Math.round((time / 1000) * rate)
+    const c = 1 - Math.exp((-2 * Math.PI * start.tone) / rate)
+    // as every mix: both whole in the middle
+    const [dry, wet] = [Math.min(1, 2 - start.mix / 50), Math.min(1, start.mix / 50)]
+    const line: number[] = []
+    let low = 0
+    const wanted = heard.map((_, n) => {
+      const x = Math.fround(input(n))
+      low += c * ((line[n - frames] ?? 0) - low)
+      line.push(x + 0.6 * low)
+      return dry * x + wet * low
+    })
+    expect(differenceDb(heard, wanted)).toBeLessThan(-110)
+    expect(heardRight).toEqual(heard.map((y) => -y))
+    delay.reset()
+    block.left.fill(0)
+    delay.tick()
+    delay.process(block)
+    expect(block.left.every((y) => y === 0)).toBe(true)
+  })
+})
+
+describe('gate', () => {
+  const params: GateParams = { threshold: -24, hysteresis: 6, attack: 2, hold: 20, release: 60, range: 50, key: 'own' }
+  /** A tone that comes and goes. */
+  const tone = (n: number) => (n % 24_000 < 9_000 ? 0.2 : 0.004) * Math.sin(0.05 * n)
+
+  it.each(['own', 'dry'] as const)('opens, holds and closes by its rules, key %s', (key) => {
+    const machine = new Machine()
+    const gate = new Gate()
+    gate.prepare(rate, machine)
+    gate.set({ ...params, key }, true)
+    const [block, side] = [createBlock(machine), createBlock(machine)]
+    block.key = side.left
+    block.keyAt = side.leftAt
+    const got: number[] = []
+    const wanted: number[] = []
+    let [level, held, open, db] = [0, Infinity, false, -50]
+    for (let chunk = 0; chunk < 1_000; chunk++) {
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        block.left[i] = 0.5 * tone(n)
+        block.right[i] = tone(n)
+        side.left[i] = tone(n + 5_000)
+        const magnitude = Math.abs(key === 'dry' ? side.left[i] : block.right[i])
+        level = magnitude > level ? magnitude : level * Math.exp(-1 / (0.01 * rate))
+        if (level >= 10 ** (-24 / 20)) [open, held] = [true, 0]
+        else if (level >= 10 ** (-30 / 20)) held = 0
+        else if (++held > 0.02 * rate) open = false
+        db = open ? Math.min(0, db + 50 / (0.002 * rate)) : Math.max(-50, db - 50 / (0.06 * rate))
+        wanted.push(block.left[i] * 10 ** (db / 20))
+      }
+      gate.process(block)
+      got.push(...block.left)
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  })
+})
+
+// Jot & Chaigne, 90th AES Convention 1991: lines through a unitary matrix, each with a gain and a one-pole
+it('feedback delay network: diffusers, lines, damping and an eight by eight Hadamard matrix', () => {
+  const machine = new Machine()
+  const { kernel } = machine
+  const [lineSize, diffuserSize] = [512, 256]
+  const network = machine.make(() => kernel.networkCreate(lineSize, diffuserSize))
+  const at = kernel.networkSettingsAt(network)
+  const lengths = [67, 83, 97, 131, 151, 211, 307, 401, 70, 89, 113, 180]
+  const [gains, poles, below] = [0, 1, 2].map((k) =>
+    Array.from({ length: 8 }, (_, n) => [0.5 + 0.04 * n, 0.1 + 0.03 * n, 0.05 - 0.01 * n][k]),
+  )
+  new Int32Array(kernel.memory.buffer, at, 12).set(lengths)
+  new Float32Array(kernel.memory.buffer, at + 48, 28).set([0.6, 0.03, 0, 0, ...gains, ...poles, ...below])
+  const [feed, tail] = [createBlock(machine), createBlock(machine)]
+  const got: number[] = []
+  const wanted: number[] = []
+  const lines = Array.from({ length: 12 }, () => [] as number[])
+  const [states, lows] = [new Array<number>(8).fill(0), new Array<number>(8).fill(0)]
+  const sign = (i: number, j: number): number => ([0, 1, 2].filter((bit) => ((i & j) >> bit) & 1).length % 2 ? -1 : 1)
+  const into = [1, 1, -1, -1, 1, -1, -1, 1]
+  for (let chunk = 0; chunk < 150; chunk++) {
+    for (let i = 0; i < CHUNK; i++) {
+      const n = chunk * CHUNK + i
+      feed.left[i] = chunk < 40 ? input(n) : 0
+      let x = feed.left[i]
+      for (let d = 8; d < 12; d++) {
+        const delayed = lines[d][n - lengths[d]] ?? 0
+        const v = x - 0.6 * delayed
+        lines[d].push(v)
+        x = delayed + 0.6 * v
+      }
+      for (let k = 0; k < 8; k++) {
+        const out = lines[k][n - lengths[k]] ?? 0
+        lows[k] += 0.03 * (out - lows[k])
+        states[k] = poles[k] * states[k] + gains[k] * out + below[k] * lows[k]
+      }
+      for (let k = 0; k < 8; k++) lines[k].push(into[k] * x + states.reduce((sum, s, j) => sum + sign(k, j) * s, 0) / Math.sqrt(8))
+      wanted.push(0.7 * (states[0] + states[4] - states[2] - states[6]), 0.7 * (states[1] + states[5] - states[3] - states[7]))
+    }
+    kernel.networkProcess(network, feed.leftAt, tail.leftAt, tail.rightAt, 0.7)
+    tail.left.forEach((y, i) => got.push(y, tail.right[i]))
+  }
+  expect(differenceDb(got, wanted)).toBeLessThan(-110)
+})
+
+describe('plate', () => {
+  it('sweeps an allpass between frames', () => {
+    const machine = new Machine()
+    const size = 1_024
+    const ring = machine.make((kernel) => kernel.alloc(4 * size))
+    const block = createBlock(machine)
+    const line: number[] = []
+    const got: number[] = []
+    const wanted: number[] = []
+    for (let chunk = 0; chunk < 100; chunk++) {
+      const [delay, slope] = [300 + 50 * Math.sin(chunk / 9), 0.01 * Math.cos(chunk / 9)]
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        block.left[i] = input(n)
+        const back = delay + slope * i
+        const part = back - Math.floor(back)
+        const old = (k: number) => line[n - Math.floor(back) - k] ?? 0
+        const delayed = old(0) * (1 - part) + old(1) * part
+        const v = block.left[i] + 0.6 * delayed
+        line.push(v)
+        wanted.push(delayed - 0.6 * v)
+      }
+      machine.kernel.plateSweep(ring, size, (chunk * CHUNK) % size, block.leftAt, delay, slope, -0.6)
+      got.push(...block.left)
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  })
+
+  it('damps the top and turns what lies below the crossover', () => {
+    const machine = new Machine()
+    const states = machine.make((kernel) => kernel.alloc(16))
+    const block = createBlock(machine)
+    const got: number[] = []
+    const wanted: number[] = []
+    let [low, bass] = [0, 0]
+    for (let chunk = 0; chunk < 60; chunk++) {
+      for (let i = 0; i < CHUNK; i++) {
+        block.left[i] = input(chunk * CHUNK + i)
+        low += 0.6 * (block.left[i] - low)
+        bass += 0.02 * (low - bass)
+        wanted.push(0.8 * low - 0.3 * bass)
+      }
+      machine.kernel.plateDamp(states, block.leftAt, 0.6, 0.02, 0.8, -0.3)
+      got.push(...block.left)
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  })
+})
+
+// Abel, Berners, Costello & Smith, AES 121st Convention 2006: (a + z⁻ᴷ) / (1 + a·z⁻ᴷ) in a row
+it.each([4, 5, 6, 7, 8, 11])('a spring’s cascade of stretched allpasses, stretched by %s', (stretch) => {
+  const machine = new Machine()
+  const { kernel } = machine
+  const spring = machine.make(() => kernel.springCreate(7, stretch))
+  const rows = Array.from({ length: 8 }, () => [] as number[])
+  const got: number[] = []
+  for (let chunk = 0; chunk < 80; chunk++) {
+    const data = new Float32Array(kernel.memory.buffer, kernel.springInputAt(spring), CHUNK)
+    for (let i = 0; i < CHUNK; i++) {
+      const n = chunk * CHUNK + i
+      data[i] = input(n)
+      rows[0].push(data[i])
+      for (let s = 0; s < 7; s++) rows[s + 1].push(0.62 * (rows[s][n] - (rows[s + 1][n - stretch] ?? 0)) + (rows[s][n - stretch] ?? 0))
+    }
+    kernel.springProcess(spring, 0.62)
+    got.push(...new Float32Array(kernel.memory.buffer, kernel.springOutputAt(spring), CHUNK))
+  }
+  expect(differenceDb(got, rows[7])).toBeLessThan(-110)
+})
+
+it('a machine tells those who keep its memory when it has grown', () => {
+  const machine = new Machine()
+  const block = createBlock(machine)
+  block.left[3] = 0.25
+  block.key[5] = 0.5
+  const before = machine.kernel.memory.buffer
+  machine.make((kernel) => kernel.alloc(8_000_000))
+  expect(machine.kernel.memory.buffer).not.toBe(before)
+  expect([block.left[3], block.left[5]]).toEqual([0.25, 0.5])
+  expect(block.key).toBe(block.left)
+})
