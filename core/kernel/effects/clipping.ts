@@ -152,6 +152,12 @@ export function clippingCoefficientsAt(): usize {
   return coefficients
 }
 
+/** f64 coefficients of a level's half-band, for clips that run sample by sample. */
+@inline
+export function halfBandAt(level: i32): usize {
+  return coefficients + (<usize>level << 6)
+}
+
 /** Once the coefficients are written. */
 export function clippingFold(): void {
   for (let k = 0; k < LEVELS * 4; k++) {

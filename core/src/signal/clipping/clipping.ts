@@ -29,6 +29,16 @@ const STEPS = Object.fromEntries(
   ]),
 ) as Readonly<Record<OperationKind, Readonly<Record<string, number>>>>
 
+/** Gives a machine the half-bands of its clips, once. */
+export function takeHalfBands(machine: Machine): void {
+  machine.once('half-bands', (buffer) => {
+    const coefficients = new Float64Array(buffer, machine.kernel.clippingCoefficientsAt(), 32)
+    const bands = [FIRST_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND, FOURTH_HALF_BAND]
+    bands.forEach((band, level) => coefficients.set(band, level * 8))
+    machine.kernel.clippingFold()
+  })
+}
+
 /** The numbers of one operation of the program, to be written at the control rate; their places stand in kernel/operations.ts. */
 export class Operation<K extends OperationKind = OperationKind> {
   private readonly places: Readonly<Record<string, number>>
@@ -122,12 +132,7 @@ export class Clipping {
   ) {
     const { octaves } = OVERSAMPLING[quality]
     this.factor = 2 ** octaves
-    machine.once('half-bands', (buffer) => {
-      const coefficients = new Float64Array(buffer, machine.kernel.clippingCoefficientsAt(), 32)
-      const bands = [FIRST_HALF_BAND, SECOND_HALF_BAND, THIRD_HALF_BAND, FOURTH_HALF_BAND]
-      bands.forEach((band, level) => coefficients.set(band, level * 8))
-      machine.kernel.clippingFold()
-    })
+    takeHalfBands(machine)
     this.at = machine.make((kernel) => kernel.clippingCreate(octaves))
     machine.keep((buffer) => {
       this.program = new Float64Array(buffer, machine.kernel.clippingProgramAt(this.at), SLOT * 24)

@@ -1,10 +1,11 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { MAX_DELAY_MS } from './delay'
 import { Lfo } from '../base/lfo'
-import { LoopClip } from '../clipping/loopClip'
+import { takeHalfBands } from '../clipping/clipping'
 import { setMix } from '../base/mix'
 import { onePoleCoefficient } from '../base/onePole'
-import { Ring } from '../base/ring'
+import { ringSize } from '../base/ring'
+import type { Machine, Pointer } from '../kernel/machine'
 import { Glides, Smooth } from '../base/smooth'
 
 /** One line's knobs. */
@@ -45,7 +46,8 @@ export interface EchoSettings {
 /**
  * Delay with two lines whose times glide like a tape's, with cuts, swing, diffusion and oversampled saturation in the loop, feedback
  * straight or across, and ducking: tape, bucket brigade, dual, ping-pong and diffused. Each line hears the sum of both sides. Trails.
- * Sources: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2; Raffel & Smith, DAFx-10 (bucket brigade: band limit, companding).
+ * Sources: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2; Raffel & Smith, DAFx-10 (bucket brigade: band limit, companding). The lines run in
+ * core/kernel/effects/echo.ts.
  */
 export class Echo<P> implements Processor<P> {
   readonly latency = 0
@@ -55,6 +57,9 @@ export class Echo<P> implements Processor<P> {
   private readonly input = this.glides.fade()
   private readonly fast = new Lfo()
   private readonly lines = [new Line(), new Line()]
+  private machine: Machine | null = null
+  private at: Pointer = 0
+  private numbers = new Float64Array(ECHO.length * 2)
   private readonly drive = this.glides.add(0.06)
   private saturates = false
   private duckDb = 0
@@ -69,14 +74,19 @@ export class Echo<P> implements Processor<P> {
 
   constructor(private readonly read: (p: P) => EchoSettings) {}
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
+    this.machine = machine
+    takeHalfBands(machine)
+    const { kernel } = machine
+    this.at = machine.make(() => kernel.echoCreate(ringSize(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))))
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, ECHO.length * 2)))
     this.duck.prepare(sampleRate, 0.03)
     this.duck.set(1, true)
     this.fast.prepare(sampleRate, 0.31)
     this.fall = 1 - Math.exp(-CHUNK / (0.25 * sampleRate))
-    this.lines.forEach((line, k) => line.prepare(sampleRate, k / 2))
+    this.lines.forEach((line, k) => line.prepare(sampleRate, k / 2, kernel.echoLineAt(this.at, k), machine))
   }
 
   set(p: P, immediate: boolean): void {
@@ -106,85 +116,74 @@ export class Echo<P> implements Processor<P> {
     const open = Math.min(1, Math.max(0, (20 * Math.log10(this.follower + 1e-9) + 50) / 30))
     this.duck.set(Math.pow(10, (-this.duckDb * open) / 20), false)
     this.duck.tick()
+    const { dry, wet } = this.mix
+    const { numbers } = this
+    glide(numbers, 0, dry)
+    glide(numbers, 1, wet)
+    glide(numbers, 2, this.cross)
+    glide(numbers, 3, this.input)
+    glide(numbers, 4, this.duck)
+    glide(numbers, 5, this.drive)
+    glide(numbers, 6, this.fast, this.flutter)
   }
 
   process(block: StereoBlock): void {
     spreadToStereo(block)
-    const { left, right } = block
-    const {
-      mix: { dry, wet },
-      cross,
-      input,
-      fast,
-      duck,
-      lines,
-      count,
-    } = this
-    const [a, b] = lines
-    const two = count > 1
-    const { saturates } = this
-    let { peak } = this
-    for (let i = 0; i < CHUNK; i++) {
-      const mono = 0.5 * (left[i] + right[i])
-      peak = Math.max(peak, Math.abs(mono))
-      const open = input.value + i * input.step
-      const flutter = this.flutter * (fast.value + i * fast.step)
-      const over = cross.value + i * cross.step
-      const drive = saturates ? this.drive.value + i * this.drive.step : 0
-      const ea = a.read(flutter, i, drive)
-      const eb = two ? b.read(flutter, i, drive) : 0
-      const fa = ea * (a.feedback.value + i * a.feedback.step)
-      const fb = eb * (b.feedback.value + i * b.feedback.step)
-      // across, the second line is fed by the first one alone, and every way from side to side costs the feedback once
-      a.ring.push(mono * open + fa * (1 - over) + fb * over)
-      if (two) b.ring.push(mono * open * (1 - over) + fb * (1 - over) + fa * over)
-      const direct = (dry.value + i * dry.step) * open + 1 - open
-      const level = (wet.value + i * wet.step) * (duck.value + i * duck.step)
-      const la = ea * (a.level.value + i * a.level.step)
-      const lb = eb * (b.level.value + i * b.level.step)
-      const pa = a.pan.value + i * a.pan.step
-      const pb = b.pan.value + i * b.pan.step
-      left[i] = left[i] * direct + level * (la * Math.min(1, 1 - pa) + lb * Math.min(1, 1 - pb))
-      right[i] = right[i] * direct + level * (la * Math.min(1, 1 + pa) + lb * Math.min(1, 1 + pb))
-    }
-    this.peak = peak
+    const kernel = this.machine?.kernel
+    if (!kernel) return
+    const peak = kernel.echoProcess(this.at, block.leftAt, block.rightAt, this.count > 1 ? 1 : 0, this.saturates ? 1 : 0)
+    this.peak = Math.max(this.peak, peak)
   }
 
   reset(): void {
+    this.machine?.kernel.echoReset(this.at)
     for (const line of this.lines) line.reset()
     this.fast.reset()
     this.follower = this.peak = 0
   }
 }
 
+/** What glides of both lines, and of each, in the order of the kernel's structs. */
+const ECHO = ['dry', 'wet', 'cross', 'open', 'duck', 'drive', 'flutter'] as const
+const LINE = ['feedback', 'level', 'pan', 'time', 'swing', 'lfo', 'smear'] as const
+/** Behind what glides stand the coefficients of the cuts. */
+const LOW = 2 * LINE.length
+const HIGH = LOW + 1
+
+/** Writes the `k`-th pair of value and step. */
+function glide(numbers: Float64Array, k: number, { value, step }: { readonly value: number; readonly step: number }, scale = 1): void {
+  numbers[2 * k] = value * scale
+  numbers[2 * k + 1] = step * scale
+}
+
 /** Lengths of the diffusers, mutually inharmonic. */
 const DIFFUSERS_MS = [13.7, 21.3, 31.1, 7.9]
 
 class Line {
-  ring = new Ring(1)
   private readonly glides = new Glides()
-  readonly feedback = this.glides.add()
-  readonly level = this.glides.add()
-  readonly pan = this.glides.add()
+  private readonly feedback = this.glides.add()
+  private readonly level = this.glides.add()
+  private readonly pan = this.glides.add()
   private readonly lfo = new Lfo()
   private readonly swing = this.glides.add()
   private readonly time = this.glides.add(0.12)
   private readonly lowCut = this.glides.add()
   private readonly highCut = this.glides.add()
-  private low = 0
-  private high = 0
-  private lowState = 0
-  private highState = 0
-  private readonly clip = new LoopClip()
   private readonly smear = this.glides.add()
-  private diffusers: Ring[] = []
+  private numbers = new Float64Array(HIGH + 1)
 
-  /** @param phase where in its period the swing begins, 0–1 */
-  prepare(sampleRate: number, phase: number): void {
+  /** @param phase where in its period the swing begins, 0–1 @param at where the line lies in the machine */
+  prepare(sampleRate: number, phase: number, at: Pointer, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.lfo.prepare(sampleRate, phase)
-    this.diffusers = DIFFUSERS_MS.map((ms) => new Ring(Math.round((ms / 1000) * sampleRate)))
-    this.ring = new Ring(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))
+    DIFFUSERS_MS.forEach((ms, k) => {
+      const frames = Math.round((ms / 1000) * sampleRate)
+      machine.make((kernel) => {
+        kernel.echoDiffuser(at, k, ringSize(frames), frames)
+        return at
+      })
+    })
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, at, HIGH + 1)))
   }
 
   set(p: EchoLineSettings, rate: number, immediate: boolean): void {
@@ -202,42 +201,19 @@ class Line {
   tick(rate: number): void {
     this.lfo.tick()
     this.glides.tick()
-    if (this.lowCut.moving) this.low = onePoleCoefficient(this.lowCut.value, rate)
-    if (this.highCut.moving) this.high = onePoleCoefficient(this.highCut.value, rate)
-  }
-
-  /** The echo that is due now, saturated, smeared and cut; `flutter` frames later or earlier beside the line's own swing. */
-  read(flutter: number, k: number, drive: number): number {
-    const { lfo, swing, time } = this
-    const bend = (swing.value + k * swing.step) * (lfo.value + k * lfo.step) + flutter
-    const late = drive > 0 ? LoopClip.latency : 0
-    const due = this.ring.between(Math.max(2, time.value + k * time.step + bend - late))
-    const clipped = drive > 0 ? this.clip.process(due, drive) : due
-    const x =
-      this.smear.value > 0 || this.smear.step !== 0 ? this.diffuse(clipped, 0.7 * (this.smear.value + k * this.smear.step)) : clipped
-    this.highState += this.high * (x - this.highState)
-    this.lowState += this.low * (this.highState - this.lowState)
-    return this.highState - this.lowState
-  }
-
-  /** Schroeder allpasses in a row: the repeat keeps its spectrum and loses its edge. */
-  private diffuse(x: number, gain: number): number {
-    let y = x
-    for (const ring of this.diffusers) {
-      const { buffer, mask, write, frames } = ring
-      const delayed = buffer[(write - frames) & mask]
-      const v = y - gain * delayed
-      ring.push(v)
-      y = delayed + gain * v
-    }
-    return y
+    const { numbers } = this
+    if (this.lowCut.moving) numbers[LOW] = onePoleCoefficient(this.lowCut.value, rate)
+    if (this.highCut.moving) numbers[HIGH] = onePoleCoefficient(this.highCut.value, rate)
+    glide(numbers, 0, this.feedback)
+    glide(numbers, 1, this.level)
+    glide(numbers, 2, this.pan)
+    glide(numbers, 3, this.time)
+    glide(numbers, 4, this.swing)
+    glide(numbers, 5, this.lfo)
+    glide(numbers, 6, this.smear)
   }
 
   reset(): void {
-    this.ring.reset()
-    this.clip.reset()
-    for (const ring of this.diffusers) ring.reset()
     this.lfo.reset()
-    this.lowState = this.highState = 0
   }
 }

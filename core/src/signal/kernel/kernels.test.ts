@@ -1,6 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { CHUNK, createBlock } from '../base/block'
+import { Lfo } from '../base/lfo'
+import { Ring } from '../base/ring'
+import { LoopClip } from '../clipping/plainLoopClip'
 import { Delay, type DelayParams } from '../delays/delay'
+import { Echo, type EchoSettings } from '../delays/echo'
 import { Gate, type GateParams } from '../dynamics/gate'
 import { Machine } from './machine'
 
@@ -58,6 +62,90 @@ describe('delay', () => {
     block.left.fill(0)
     delay.tick()
     delay.process(block)
+    expect(block.left.every((y) => y === 0)).toBe(true)
+  })
+})
+
+describe('echo', () => {
+  const line = { time: 120, feedback: 45, lowCut: 90, highCut: 5_000, pan: -40, level: 0.9, rate: 0.7, swing: 1.5, diffusion: 0 }
+  const plain: EchoSettings = { lines: [line], cross: 0, flutterRate: 6, flutter: 0, drive: null, ducking: 0, mix: 45 }
+  const kinds: Record<string, EchoSettings> = {
+    'one line that swings': plain,
+    'two lines across, with flutter': {
+      ...plain,
+      lines: [line, { ...line, time: 77.7, feedback: 60, pan: 70, swing: 0.4 }],
+      cross: 0.4,
+      flutter: 0.2,
+    },
+    diffused: { ...plain, lines: [{ ...line, diffusion: 80 }] },
+    saturated: { ...plain, lines: [line, { ...line, time: 200, pan: 10 }], drive: 14 },
+  }
+  it.each(Object.keys(kinds))('%s is what its equations say', (kind) => {
+    const s = kinds[kind]
+    const machine = new Machine()
+    const echo = new Echo<EchoSettings>((p) => p)
+    echo.prepare(rate, machine)
+    echo.set(s, true)
+    const coefficient = (hz: number) => 1 - Math.exp((-2 * Math.PI * hz) / rate)
+    const fast = new Lfo()
+    fast.prepare(rate, 0.31)
+    fast.set(s.flutterRate, 'sine')
+    const lines = s.lines.map((of, k) => {
+      const lfo = new Lfo()
+      lfo.prepare(rate, k / 2)
+      lfo.set(of.rate, 'sine')
+      const diffusers = [13.7, 21.3, 31.1, 7.9].map((ms) => ({ length: Math.round((ms / 1000) * rate), data: [] as number[] }))
+      return { of, lfo, diffusers, ring: new Ring(2.1 * rate), clip: new LoopClip(), low: 0, high: 0 }
+    })
+    const block = createBlock(machine)
+    const got: number[] = []
+    const wanted: number[] = []
+    for (let chunk = 0; chunk < 400; chunk++) {
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        block.left[i] = input(chunk * CHUNK + i)
+        block.right[i] = 0.5 * block.left[i]
+      }
+      echo.tick()
+      fast.tick()
+      for (const { lfo } of lines) lfo.tick()
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        const [l, r] = [block.left[i], block.right[i]]
+        const drive = s.drive === null ? 0 : 10 ** (s.drive / 20)
+        const echoes = lines.map((one) => {
+          const bend =
+            ((one.of.swing * rate) / 1000) * (one.lfo.value + i * one.lfo.step) + ((s.flutter * rate) / 1000) * (fast.value + i * fast.step)
+          let x = one.ring.between((one.of.time * rate) / 1000 + bend - (drive > 0 ? 5 : 0))
+          if (drive > 0) x = one.clip.process(x, drive)
+          if (one.of.diffusion)
+            for (const { length, data } of one.diffusers) {
+              const delayed = data[n - length] ?? 0
+              const v = x - 0.7 * (one.of.diffusion / 100) * delayed
+              data.push(v)
+              x = delayed + 0.7 * (one.of.diffusion / 100) * v
+            }
+          one.high += coefficient(one.of.highCut) * (x - one.high)
+          one.low += coefficient(one.of.lowCut) * (one.high - one.low)
+          return one.high - one.low
+        })
+        const mono = 0.5 * (l + r)
+        const back = echoes.map((e, k) => (e * s.lines[k].feedback) / 100)
+        lines[0].ring.push(mono + back[0] * (1 - s.cross) + (back[1] ?? 0) * s.cross)
+        if (lines.length > 1) lines[1].ring.push(mono * (1 - s.cross) + back[1] * (1 - s.cross) + back[0] * s.cross)
+        const [dry, wet] = [Math.min(1, 2 - s.mix / 50), Math.min(1, s.mix / 50)]
+        const side = (sign: 1 | -1) =>
+          echoes.reduce((sum, e, k) => sum + e * s.lines[k].level * Math.min(1, 1 + (sign * s.lines[k].pan) / 100), 0)
+        wanted.push(l * dry + wet * side(-1), r * dry + wet * side(1))
+      }
+      echo.process(block)
+      block.left.forEach((y, i) => got.push(y, block.right[i]))
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+    echo.reset()
+    block.left.fill(0)
+    block.right.fill(0)
+    echo.process(block)
     expect(block.left.every((y) => y === 0)).toBe(true)
   })
 })

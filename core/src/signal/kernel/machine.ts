@@ -31,6 +31,11 @@ export interface EngineKernel {
   delaySettingsCreate(): Pointer
   delayReset(delay: Pointer): void
   delayProcess(delay: Pointer, settings: Pointer, data: Pointer): void
+  echoCreate(size: number): Pointer
+  echoLineAt(echo: Pointer, second: number): Pointer
+  echoDiffuser(line: Pointer, k: number, size: number, length: number): void
+  echoReset(echo: Pointer): void
+  echoProcess(echo: Pointer, left: Pointer, right: Pointer, two: number, saturates: number): number
   gateCreate(): Pointer
   gateProcess(gate: Pointer, left: Pointer, right: Pointer, key: Pointer): void
   biquadCreate(): Pointer

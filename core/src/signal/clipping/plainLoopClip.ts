@@ -30,7 +30,8 @@ class HalfBandPair {
 }
 
 /**
- * The soft clip x/√(1+x²) at four times the rate in antiderivative form, for a loop that is computed sample by sample.
+ * Plain form of the saturation in core/kernel/effects/echo.ts: the soft clip x/√(1+x²) at four times the rate in antiderivative form, sample by
+ * sample.
  * Sources: Parker, Zavalishin, Le Bivic, DAFx-16; Valenzuela & Constantinides 1983.
  */
 export class LoopClip {

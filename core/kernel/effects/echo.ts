@@ -1,0 +1,248 @@
+/**
+ * Two delay lines that hear each other, sample by sample in f64: times between frames, oversampled saturation, diffusion and cuts in the loop,
+ * for core/src/signal/delays/echo.ts with the sources.
+ */
+import { alloc, CHUNK } from '../memory'
+import { halfBandAt } from './clipping'
+
+/** Frames that the saturation delays: both half-bands up and down, and the antiderivative form. */
+const SATURATION_LATENCY: f64 = 5
+const DIFFUSERS: i32 = 4
+
+/** What a value is at the chunk's beginning, and its step a sample. */
+@unmanaged
+class Gliding {
+  value: f64
+  step: f64
+}
+
+@inline
+function now(at: usize, k: f64): f64 {
+  const gliding = changetype<Gliding>(at)
+  return gliding.value + k * gliding.step
+}
+
+@unmanaged
+class EchoLine {
+  // what glides, in the order of LINE in echo.ts
+  feedback: f64
+  feedbackStep: f64
+  level: f64
+  levelStep: f64
+  pan: f64
+  panStep: f64
+  time: f64
+  timeStep: f64
+  swing: f64
+  swingStep: f64
+  lfo: f64
+  lfoStep: f64
+  smear: f64
+  smearStep: f64
+  /** Coefficients of the cuts. */
+  low: f64
+  high: f64
+  // what it remembers
+  lowState: f64
+  highState: f64
+  last: f64
+  root: f64
+  ring: usize
+  mask: i32
+  write: i32
+  /** Rings of the diffusers, one after another, with their sizes and lengths. */
+  diffusers: usize
+  /** x and y of the half-bands: up, down (8 each), up and down again (4 each). */
+  bands: usize
+}
+
+@unmanaged
+class Diffuser {
+  ring: usize
+  mask: i32
+  write: i32
+  length: i32
+}
+
+/** Of both lines, in the order of ECHO in echo.ts. */
+@unmanaged
+class Echo {
+  dry: f64
+  dryStep: f64
+  wet: f64
+  wetStep: f64
+  cross: f64
+  crossStep: f64
+  open: f64
+  openStep: f64
+  duck: f64
+  duckStep: f64
+  drive: f64
+  driveStep: f64
+  flutter: f64
+  flutterStep: f64
+  a: usize
+  b: usize
+}
+
+export function echoCreate(size: i32): Echo {
+  const self = changetype<Echo>(alloc(offsetof<Echo>()))
+  self.a = changetype<usize>(line(size))
+  self.b = changetype<usize>(line(size))
+  return self
+}
+
+function line(size: i32): EchoLine {
+  const self = changetype<EchoLine>(alloc(offsetof<EchoLine>()))
+  self.ring = alloc(<usize>size << 2)
+  self.mask = size - 1
+  self.root = 1
+  self.diffusers = alloc(offsetof<Diffuser>() * DIFFUSERS)
+  self.bands = alloc(48 * 8)
+  return self
+}
+
+export function echoLineAt(self: Echo, second: i32): usize {
+  return second != 0 ? self.b : self.a
+}
+
+/** The `k`-th diffuser of a line: `length` frames in a ring of `size`. */
+export function echoDiffuser(at: usize, k: i32, size: i32, length: i32): void {
+  const diffuser = changetype<Diffuser>(changetype<EchoLine>(at).diffusers + offsetof<Diffuser>() * <usize>k)
+  diffuser.ring = alloc(<usize>size << 2)
+  diffuser.mask = size - 1
+  diffuser.length = length
+}
+
+export function echoReset(self: Echo): void {
+  forget(changetype<EchoLine>(self.a))
+  forget(changetype<EchoLine>(self.b))
+}
+
+function forget(self: EchoLine): void {
+  memory.fill(self.ring, 0, <usize>(self.mask + 1) << 2)
+  memory.fill(self.bands, 0, 48 * 8)
+  for (let k = 0; k < DIFFUSERS; k++) {
+    const diffuser = changetype<Diffuser>(self.diffusers + offsetof<Diffuser>() * <usize>k)
+    memory.fill(diffuser.ring, 0, <usize>(diffuser.mask + 1) << 2)
+  }
+  self.lowState = self.highState = self.last = 0
+  self.root = 1
+}
+
+@inline
+function sample(ring: usize, at: i32, mask: i32): f64 {
+  return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
+}
+
+/** Third-order Lagrange between the frames, as Ring.between in core/src/signal/base/ring.ts. */
+@inline
+function between(ring: usize, mask: i32, write: i32, delay: f64): f64 {
+  const whole = Math.floor(delay)
+  const t = delay - whole + 1
+  const n = write - <i32>whole
+  const a = sample(ring, n + 1, mask), b = sample(ring, n, mask), c = sample(ring, n - 1, mask), d = sample(ring, n - 2, mask)
+  return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
+}
+
+/** One path of a half-band: every second coefficient from `first` on; x and y of each stand at `states`. */
+@inline
+function path(value: f64, coefficients: usize, states: usize, first: i32, count: i32): f64 {
+  let a = value
+  for (let c = first; c < count; c += 2) {
+    const at = states + (<usize>c << 4)
+    const b = (a - load<f64>(at, 8)) * load<f64>(coefficients + (<usize>c << 3)) + load<f64>(at)
+    store<f64>(at, Math.abs(a) < 1e-20 ? 0 : a)
+    store<f64>(at, Math.abs(b) < 1e-20 ? 0 : b, 8)
+    a = b
+  }
+  return a
+}
+
+@inline
+function clipped(self: EchoLine, x: f64): f64 {
+  const root = Math.sqrt(1 + x * x)
+  const y = (x + self.last) / (root + self.root)
+  self.last = x
+  self.root = root
+  return y
+}
+
+function twice(self: EchoLine, x: f64): f64 {
+  const second = halfBandAt(1), up = self.bands + 256, down = self.bands + 320
+  const a = clipped(self, path(x, second, up, 0, 4))
+  const b = clipped(self, path(x, second, up, 1, 4))
+  return 0.5 * (path(b, second, down, 0, 4) + path(a, second, down, 1, 4))
+}
+
+/** The soft clip at four times the rate, as loud below it as it came in. */
+function saturated(self: EchoLine, x: f64, drive: f64): f64 {
+  const first = halfBandAt(0), up = self.bands, down = self.bands + 128
+  const y = x * drive
+  const a = twice(self, path(y, first, up, 0, 8))
+  const b = twice(self, path(y, first, up, 1, 8))
+  return (0.5 * (path(b, first, down, 0, 8) + path(a, first, down, 1, 8))) / drive
+}
+
+/** Schroeder allpasses in a row: the repeat keeps its spectrum and loses its edge. */
+function diffused(self: EchoLine, x: f64, gain: f64): f64 {
+  let y = x
+  for (let k = 0; k < DIFFUSERS; k++) {
+    const diffuser = changetype<Diffuser>(self.diffusers + offsetof<Diffuser>() * <usize>k)
+    const write = diffuser.write
+    const delayed = sample(diffuser.ring, write - diffuser.length, diffuser.mask)
+    const v = y - gain * delayed
+    store<f32>(diffuser.ring + (<usize>write << 2), <f32>v)
+    diffuser.write = (write + 1) & diffuser.mask
+    y = delayed + gain * v
+  }
+  return y
+}
+
+/** The echo that is due now, saturated, smeared and cut; `flutter` frames later or earlier beside the line's own swing. */
+@inline
+function due(self: EchoLine, flutter: f64, k: f64, drive: f64): f64 {
+  const bend = (self.swing + k * self.swingStep) * (self.lfo + k * self.lfoStep) + flutter
+  const late = drive > 0 ? SATURATION_LATENCY : 0
+  let x = between(self.ring, self.mask, self.write, Math.max(2, self.time + k * self.timeStep + bend - late))
+  if (drive > 0) x = saturated(self, x, drive)
+  if (self.smear > 0 || self.smearStep != 0) x = diffused(self, x, 0.7 * (self.smear + k * self.smearStep))
+  self.highState += self.high * (x - self.highState)
+  self.lowState += self.low * (self.highState - self.lowState)
+  return self.highState - self.lowState
+}
+
+@inline
+function push(self: EchoLine, value: f64): void {
+  store<f32>(self.ring + (<usize>self.write << 2), <f32>value)
+  self.write = (self.write + 1) & self.mask
+}
+
+/** A chunk in place. @returns the largest magnitude of the sum of both sides, which the lines hear */
+export function echoProcess(self: Echo, left: usize, right: usize, two: i32, saturates: i32): f64 {
+  const at = changetype<usize>(self)
+  const a = changetype<EchoLine>(self.a), b = changetype<EchoLine>(self.b)
+  let peak: f64 = 0
+  for (let i: usize = 0; i < <usize>CHUNK; i++) {
+    const k = <f64>i
+    const l = left + (i << 2), r = right + (i << 2)
+    const mono = 0.5 * (<f64>load<f32>(l) + <f64>load<f32>(r))
+    peak = Math.max(peak, Math.abs(mono))
+    const open = now(at + offsetof<Echo>('open'), k), flutter = now(at + offsetof<Echo>('flutter'), k)
+    const over = now(at + offsetof<Echo>('cross'), k)
+    const drive = saturates != 0 ? now(at + offsetof<Echo>('drive'), k) : 0
+    const ea = due(a, flutter, k, drive)
+    const eb = two != 0 ? due(b, flutter, k, drive) : 0
+    const fa = ea * (a.feedback + k * a.feedbackStep), fb = eb * (b.feedback + k * b.feedbackStep)
+    // across, the second line is fed by the first one alone, and every way from side to side costs the feedback once
+    push(a, mono * open + fa * (1 - over) + fb * over)
+    if (two != 0) push(b, mono * open * (1 - over) + fb * (1 - over) + fa * over)
+    const direct = now(at + offsetof<Echo>('dry'), k) * open + 1 - open
+    const level = now(at + offsetof<Echo>('wet'), k) * now(at + offsetof<Echo>('duck'), k)
+    const la = ea * (a.level + k * a.levelStep), lb = eb * (b.level + k * b.levelStep)
+    const pa = a.pan + k * a.panStep, pb = b.pan + k * b.panStep
+    store<f32>(l, <f32>(<f64>load<f32>(l) * direct + level * (la * Math.min(1, 1 - pa) + lb * Math.min(1, 1 - pb))))
+    store<f32>(r, <f32>(<f64>load<f32>(r) * direct + level * (la * Math.min(1, 1 + pa) + lb * Math.min(1, 1 + pb))))
+  }
+  return peak
+}
