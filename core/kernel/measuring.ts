@@ -58,11 +58,25 @@ export function filtersAt(): usize {
   return filters
 }
 
+/** Of the filters' first halves: half the sum and half the difference of a quarter's tap and its mirror, and the middle's. */
+const folded = alloc(12 * 12)
+
+/** A quarter's filter is three quarters' turned around and the middle's is even: both quarters share their products. */
+function fold(): void {
+  for (let k: usize = 0; k < 12; k++) {
+    const tap = load<f32>(filters + (k << 2)), mirror = load<f32>(filters + ((23 - k) << 2))
+    store<f32>(folded + k * 12, 0.5 * (tap + mirror))
+    store<f32>(folded + k * 12, 0.5 * (tap - mirror), 4)
+    store<f32>(folded + k * 12, load<f32>(filters + 96 + (k << 2)), 8)
+  }
+}
+
 /**
  * Largest magnitude at four times the rate, at least `known`. The signal stands at signalAt() with 12 zeros before it and 36 after
  * it, that is from sample 12 on. Stretches of 16 whose neighbourhood times `reach` stays below the peak are skipped.
  */
 export function peakBetween(frames: i32, known: f32, reach: f32): f32 {
+  fold()
   let peak = known
   let before: f32 = 0
   let here = stretchPeak(0)
@@ -73,18 +87,22 @@ export function peakBetween(frames: i32, known: f32, reach: f32): f32 {
     here = after
     if (near * reach <= peak) continue
     for (let n = start; n < start + 16; n += 4) {
-      let a = f32x4.splat(0)
-      let b = f32x4.splat(0)
-      let c = f32x4.splat(0)
+      let even = f32x4.splat(0)
+      let odd = f32x4.splat(0)
+      let middle = f32x4.splat(0)
       // tap t meets sample n + t − 11, which stands one further on
-      const base = signal + ((<usize>(n + 1)) << 2)
-      for (let t: usize = 0; t < 96; t += 4) {
-        const x = v128.load(base + t)
-        a = f32x4.add(a, f32x4.mul(x, v128.load32_splat(filters + t)))
-        b = f32x4.add(b, f32x4.mul(x, v128.load32_splat(filters + t, 96)))
-        c = f32x4.add(c, f32x4.mul(x, v128.load32_splat(filters + t, 192)))
+      let early = signal + ((<usize>(n + 1)) << 2), late = early + 92
+      for (let f = folded; f < folded + 144; f += 12) {
+        const x = v128.load(early), y = v128.load(late)
+        const sum = f32x4.add(x, y)
+        even = f32x4.add(even, f32x4.mul(sum, v128.load32_splat(f)))
+        odd = f32x4.add(odd, f32x4.mul(f32x4.sub(x, y), v128.load32_splat(f, 4)))
+        middle = f32x4.add(middle, f32x4.mul(sum, v128.load32_splat(f, 8)))
+        early += 4
+        late -= 4
       }
-      const most = f32x4.max(f32x4.abs(a), f32x4.max(f32x4.abs(b), f32x4.abs(c)))
+      // |even + odd| and |even − odd|
+      const most = f32x4.max(f32x4.add(f32x4.abs(even), f32x4.abs(odd)), f32x4.abs(middle))
       peak = max(
         peak,
         max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3))),
@@ -101,6 +119,37 @@ function stretchPeak(start: i32): f32 {
     f32x4.max(f32x4.abs(v128.load(at, 32)), f32x4.abs(v128.load(at, 48))),
   )
   return max(max(f32x4.extract_lane(m, 0), f32x4.extract_lane(m, 1)), max(f32x4.extract_lane(m, 2), f32x4.extract_lane(m, 3)))
+}
+
+const halving = alloc(64)
+
+/** Forgets what {@link halve} remembers: x and y of two sections, both paths side by side in f64. */
+export function clearHalving(): void {
+  memory.fill(halving, 0, 64)
+}
+
+/**
+ * Half the rate, in place from sample 12 on: `frames` pairs through two paths of two allpasses each, coefficients of one path before
+ * those of the other; see halved.ts.
+ */
+export function halve(frames: i32, first0: f64, first1: f64, second0: f64, second1: f64): void {
+  const c = f64x2.replace_lane(f64x2.splat(first0), 1, first1), d = f64x2.replace_lane(f64x2.splat(second0), 1, second1)
+  let x0 = v128.load(halving), y0 = v128.load(halving, 16), x1 = v128.load(halving, 32), y1 = v128.load(halving, 48)
+  const data = signal + 48, tiny = f64x2.splat(1e-30)
+  for (let n: usize = 0; n < <usize>frames; n++) {
+    const x = f64x2.promote_low_f32x4(v128.load64_zero(data + (n << 3)))
+    const a = f64x2.add(f64x2.mul(f64x2.sub(x, y0), c), f64x2.add(x0, tiny))
+    const b = f64x2.add(f64x2.mul(f64x2.sub(a, y1), d), f64x2.add(x1, tiny))
+    x0 = x
+    y0 = a
+    x1 = a
+    y1 = b
+    store<f32>(data + (n << 2), <f32>(0.5 * (f64x2.extract_lane(b, 0) + f64x2.extract_lane(b, 1))))
+  }
+  v128.store(halving, x0)
+  v128.store(halving, y0, 16)
+  v128.store(halving, x1, 32)
+  v128.store(halving, y1, 48)
 }
 
 let squares: f64 = 0

@@ -419,23 +419,29 @@ function hard(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64,
   let at = f32x4(0, 1, 2, 3)
   const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
   let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias - <f32>shift))
+  let kept0 = f32x4.max(minus, f32x4.min(ones, x0))
+  let cut0 = f32x4.abs(f32x4.sub(x0, kept0))
+  let r0 = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x0, x0)))
   let last = f32x4.splat(<f32>load<f64>(s, 8))
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     const x = f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(p)), ramp(biases, shifts, at))
     const y = before(x0, x)
-    const kept = f32x4.max(minus, f32x4.min(ones, x)), keptBefore = f32x4.max(minus, f32x4.min(ones, y))
-    const cut = f32x4.sub(f32x4.abs(f32x4.sub(x, kept)), f32x4.abs(f32x4.sub(y, keptBefore)))
+    const kept = f32x4.max(minus, f32x4.min(ones, x)), keptBefore = before(kept0, kept)
+    const cut = f32x4.abs(f32x4.sub(x, kept))
     const middle = f32x4.mul(half, f32x4.add(kept, keptBefore))
     const way = f32x4.sub(x, y)
-    const area = f32x4.add(f32x4.mul(f32x4.sub(kept, keptBefore), middle), cut)
+    const area = f32x4.add(f32x4.mul(f32x4.sub(kept, keptBefore), middle), f32x4.sub(cut, before(cut0, cut)))
     const firm = v128.bitselect(middle, f32x4.div(area, way), f32x4.eq(way, zero))
-    const root = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x))), rootBefore = f32x4.sqrt(f32x4.add(ones, f32x4.mul(y, y)))
-    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(root, rootBefore))
+    const root = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x)))
+    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(root, before(r0, root)))
     const c = f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, firm)), rests)
     v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, before(last, c))))
     last = c
     x0 = x
+    kept0 = kept
+    cut0 = cut
+    r0 = root
     at = f32x4.add(at, four)
   }
   store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(count - 1) * <f32>shift))

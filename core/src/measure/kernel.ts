@@ -13,6 +13,8 @@ interface Exports {
   peakBetween(frames: number, known: number, reach: number): number
   scan(frames: number): number
   squaresOf(): number
+  clearHalving(): void
+  halve(frames: number, first0: number, first1: number, second0: number, second1: number): void
 }
 
 /** Frames that go through a kernel at once; longer signals are fed in pieces. */
@@ -70,6 +72,20 @@ export class MeasuringKernel {
   /** Largest magnitude between samples, at least `known`; see truePeak.ts. */
   peakBetween(frames: number, known: number, reach: number): number {
     return this.kernel.peakBetween(frames, known, reach)
+  }
+
+  /** Half the rate through two paths of allpasses, whose coefficients come by turns; see halved.ts. */
+  halved(data: Float64Array, coefficients: ArrayLike<number>): Float64Array {
+    const { signal, kernel } = this
+    const out = new Float64Array(data.length >> 1)
+    kernel.clearHalving()
+    for (let start = 0; start < out.length; start += PIECE / 2) {
+      const frames = Math.min(PIECE / 2, out.length - start)
+      signal.set(data.subarray(2 * start, 2 * (start + frames)), LEAD)
+      kernel.halve(frames, coefficients[0], coefficients[1], coefficients[2], coefficients[3])
+      out.set(signal.subarray(LEAD, LEAD + frames), start)
+    }
+    return out
   }
 
   clearPower(): void {

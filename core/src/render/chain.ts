@@ -37,9 +37,11 @@ const buildLane = (lane: Lane, context: BuildContext, sampleRate: number, machin
 /** Stages one after another. */
 export class Series implements Runner {
   readonly latency: number
+  readonly listens: boolean
 
   constructor(private readonly runners: readonly Runner[]) {
     this.latency = runners.reduce((sum, r) => sum + r.latency, 0)
+    this.listens = runners.some((r) => r.listens)
   }
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
@@ -62,6 +64,7 @@ export class Series implements Runner {
 /** Lanes side by side, kept in step; their sum is stereo. */
 export class Parallel implements Runner {
   readonly latency: number
+  readonly listens: boolean
   private readonly blocks: StereoBlock[]
   private readonly sum: LaneSum
 
@@ -71,6 +74,7 @@ export class Parallel implements Runner {
   ) {
     const latencies = rows.map((r) => r.latency)
     this.latency = Math.max(0, ...latencies)
+    this.listens = rows.some((r) => r.listens)
     this.blocks = rows.map(() => createBlock(machine))
     this.sum = new LaneSum(latencies, machine)
   }

@@ -266,7 +266,7 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
   for (let start = 0; start < frames; start += CHUNK) {
     const count = Math.min(CHUNK, frames - start)
     load(input, start, count, block)
-    take(dry, start, count, block.key)
+    if (runner.listens) take(dry, start, count, block.key)
     runner.tick()
     runner.process(block)
     give(block.left, left, start, count)

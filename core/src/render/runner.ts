@@ -5,6 +5,8 @@ import type { ResolvedStage } from '@fulgor/core/preset'
 export interface Runner {
   /** Delay in frames, the same whether stages are on or off. */
   readonly latency: number
+  /** False where the dry guitar is heard by nothing in it. */
+  readonly listens: boolean
   /** Takes the values of a snapshot by stage id; `immediate` for a start from silence. */
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void
   tick(): void

@@ -25,6 +25,8 @@ const SLEEP_AFTER = 4.3
  */
 export class StageRunner implements Runner {
   readonly latency: number
+  /** It hears the dry guitar. */
+  readonly listens: boolean
   private current: Processor
   private incoming: Processor | null = null
   private spare: Processor | null = null
@@ -62,6 +64,7 @@ export class StageRunner implements Runner {
     this.old = createBlock(machine)
     this.current = this.create()
     this.latency = this.current.latency
+    this.listens = this.current.listens === true
     this.dryDelay = new FrameDelay(this.latency, machine)
     this.bypass.prepare(sampleRate)
     this.inlet.prepare(sampleRate)

@@ -4,6 +4,7 @@ import type { Processor } from './block'
 export function adapted<P, Q>(inner: Processor<Q>, read: (p: P) => Q): Processor<P> {
   return {
     latency: inner.latency,
+    listens: inner.listens,
     prepare: (sampleRate, machine) => inner.prepare(sampleRate, machine),
     set: (p, immediate) => inner.set(read(p), immediate),
     tick: () => inner.tick(),

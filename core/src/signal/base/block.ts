@@ -75,6 +75,8 @@ export interface Processor<P = ParamValues> {
   process(block: StereoBlock): void
   /** Forgets all sound; parameters stay. */
   reset(): void
+  /** Whether it hears the dry guitar beside its own sound. */
+  readonly listens?: boolean
   /** Only processors with trails: opens or closes what feeds the effect, while its tail goes on. */
   send?(open: boolean, immediate: boolean): void
 }

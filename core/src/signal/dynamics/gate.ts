@@ -23,6 +23,7 @@ export interface GateParams {
  */
 export class Gate implements Processor<GateParams> {
   readonly latency = 0
+  readonly listens = true
   private rate = 48_000
   private machine: Machine | null = null
   private at: Pointer = 0
