@@ -15,6 +15,7 @@ export * from './effects/gate'
 export * from './effects/network'
 export * from './effects/pitch'
 export * from './effects/plate'
+export * from './effects/rotary'
 export * from './effects/spring'
 export * from './rings'
 

@@ -6,6 +6,7 @@ import { LoopClip } from '../clipping/plainLoopClip'
 import { Delay, type DelayParams } from '../delays/delay'
 import { Echo, type EchoSettings } from '../delays/echo'
 import { Gate, type GateParams } from '../dynamics/gate'
+import { Rotary } from '../modulation/rotary'
 import { Machine } from './machine'
 
 // each kernel against its difference equations in f64, a sample at a time
@@ -148,6 +149,47 @@ describe('echo', () => {
     echo.process(block)
     expect(block.left.every((y) => y === 0)).toBe(true)
   })
+})
+
+it('a rotary is two rotors behind a crossover that each side hears turn', () => {
+  const machine = new Machine()
+  const rotary = new Rotary()
+  rotary.prepare(rate, machine)
+  rotary.set({ speed: 'fast', ramp: 1, balance: 60, depth: 80, mix: 70 }, true)
+  const block = createBlock(machine)
+  const got: number[] = []
+  const wanted: number[] = []
+  const [horn, drum] = [new Ring(400), new Ring(400)]
+  const c = 1 - Math.exp((-2 * Math.PI * 800) / rate)
+  const [dry, wet, depth, hornLevel, drumLevel] = [2 - 70 / 50, 1, 0.8, 1, 2 - 60 / 50]
+  let [low1, low2] = [0, 0]
+  for (let chunk = 0; chunk < 300; chunk++) {
+    // turns a second at full speed; the drum turns the other way, and within a chunk both turn in a straight line
+    const turned = (of: (x: number) => number, perSecond: number) => (i: number) => {
+      const at = (n: number) => of((2 * Math.PI * perSecond * n * CHUNK) / rate)
+      return at(chunk) + ((at(chunk + 1) - at(chunk)) * i) / CHUNK
+    }
+    const swings = [turned(Math.sin, 6.7), turned(Math.cos, 6.7), turned(Math.sin, -5.7), turned(Math.cos, -5.7)]
+    block.stereo = false
+    for (let i = 0; i < CHUNK; i++) {
+      const x = (block.left[i] = input(chunk * CHUNK + i))
+      low1 += c * (x - low1)
+      low2 += c * (low1 - low2)
+      horn.push(x - low2)
+      drum.push(low2)
+      for (const side of [0, 1]) {
+        const [h, d] = [depth * swings[side](i), depth * swings[2 + side](i)]
+        const ofHorn = hornLevel * (1 - 0.225 * depth + 0.225 * h) * horn.between(4 + 0.00055 * rate * (1 + h))
+        const ofDrum = drumLevel * (1 - 0.15 * depth + 0.15 * d) * drum.between(4 + 0.00035 * rate * (1 + d))
+        wanted.push(dry * x + wet * (ofHorn + ofDrum))
+      }
+    }
+    rotary.tick()
+    rotary.process(block)
+    block.left.forEach((y, i) => got.push(y, block.right[i]))
+  }
+  expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  expect(block.stereo).toBe(true)
 })
 
 describe('gate', () => {

@@ -62,6 +62,9 @@ export interface EngineKernel {
   networkSettingsAt(network: Pointer): Pointer
   networkReset(network: Pointer): void
   networkProcess(network: Pointer, feed: Pointer, left: Pointer, right: Pointer, level: number): void
+  rotaryCreate(size: number): Pointer
+  rotaryReset(rotary: Pointer): void
+  rotaryProcess(rotary: Pointer, left: Pointer, right: Pointer): void
   springCreate(sections: number, stretch: number): Pointer
   springInputAt(spring: Pointer): Pointer
   springOutputAt(spring: Pointer): Pointer
