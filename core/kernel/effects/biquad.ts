@@ -1,6 +1,7 @@
 /**
- * A second-order section in transposed direct form II: state in f64, what four samples add in f32. Of four samples the state is needed
- * before the first only, so that the recursion runs once in four. The plain form stands in core/src/signal/filters/biquad.ts with the
+ * A second-order section in transposed direct form II: the state and what comes out of it in f64, what four samples add in f32. Of four
+ * samples the state is needed before the first only, so that the recursion runs once in four. In f32 the state's share would leave a
+ * floor of −144 dB under what a steep cut takes away, which a boost behind it lifts again. The plain form stands in core/src/signal/filters/biquad.ts with the
  * designs; a test holds the two together.
  */
 import { alloc, CHUNK } from '../memory'
@@ -32,7 +33,7 @@ class Biquad {
 
 export function biquadCreate(): Biquad {
   const self = changetype<Biquad>(alloc(offsetof<Biquad>()))
-  self.vectors = alloc(10 * 16 + 32)
+  self.vectors = alloc(13 * 16)
   return self
 }
 
@@ -52,12 +53,12 @@ export function biquadSettle(self: Biquad): void {
   let r = 0.0, s = 1.0 // z2 by z1, z2 by z2
   const v = self.vectors
   for (let n: usize = 0; n < 4; n++) {
-    store<f32>(v + (n << 2), <f32>p)
-    store<f32>(v + (n << 2), <f32>q, 16)
+    store<f64>(v + (n << 3), p)
+    store<f64>(v + (n << 3), q, 32)
     // an input reaches the n-th output behind it, and the state behind four, 3 − n back
-    store<f32>(v + (n << 2), <f32>(p * u + q * w), 32)
-    store<f32>(v + ((3 - n) << 4), <f32>(p * u + q * w), 64)
-    store<f32>(v + ((3 - n) << 4), <f32>(r * u + s * w), 68)
+    store<f32>(v + (n << 2), <f32>(p * u + q * w), 64)
+    store<f32>(v + ((3 - n) << 4), <f32>(p * u + q * w), 80)
+    store<f32>(v + ((3 - n) << 4), <f32>(r * u + s * w), 84)
     const np = p * -a1 + q * -a2, nr = r * -a1 + s * -a2
     q = p
     s = r
@@ -65,32 +66,35 @@ export function biquadSettle(self: Biquad): void {
     r = nr
   }
   // z1 and z2 behind four samples by what they were
-  store<f64>(v, p, 160)
-  store<f64>(v, r, 168)
-  store<f64>(v, q, 176)
-  store<f64>(v, s, 184)
+  store<f64>(v, p, 144)
+  store<f64>(v, r, 152)
+  store<f64>(v, q, 160)
+  store<f64>(v, s, 168)
 }
 
 @inline
 function channel(v: usize, data: usize, b0: v128, at: usize): void {
-  const ofOne = v128.load(v), ofTwo = v128.load(v, 16), impulse = v128.load(v, 32), zero = f32x4.splat(0)
+  const ofOne = v128.load(v), ofOne2 = v128.load(v, 16), ofTwo = v128.load(v, 32), ofTwo2 = v128.load(v, 48)
+  const impulse = v128.load(v, 64), zero = f32x4.splat(0)
   // one sample later each
   const h0 = v128.shuffle<f32>(zero, impulse, 3, 4, 5, 6), h1 = v128.shuffle<f32>(zero, impulse, 2, 3, 4, 5),
     h2 = v128.shuffle<f32>(zero, impulse, 1, 2, 3, 4)
-  const in0 = v128.load(v, 64), in1 = v128.load(v, 80), in2 = v128.load(v, 96), in3 = v128.load(v, 112)
-  const byOne = v128.load(v, 160), byTwo = v128.load(v, 176)
+  const in0 = v128.load(v, 80), in1 = v128.load(v, 96), in2 = v128.load(v, 112), in3 = v128.load(v, 128)
+  const byOne = v128.load(v, 144), byTwo = v128.load(v, 160)
   let z = v128.load(at)
   for (let p = data, end = data + BYTES; p < end; p += 16) {
     const x = v128.load(p)
     const x0 = v128.shuffle<f32>(x, x, 0, 0, 0, 0), x1 = v128.shuffle<f32>(x, x, 1, 1, 1, 1), x2 = v128.shuffle<f32>(x, x, 2, 2, 2, 2),
       x3 = v128.shuffle<f32>(x, x, 3, 3, 3, 3)
-    const z32 = f32x4.demote_f64x2_zero(z)
-    const held = f32x4.add(f32x4.mul(ofOne, v128.shuffle<f32>(z32, z32, 0, 0, 0, 0)), f32x4.mul(ofTwo, v128.shuffle<f32>(z32, z32, 1, 1, 1, 1)))
+    const z1 = v128.shuffle<f64>(z, z, 0, 0), z2 = v128.shuffle<f64>(z, z, 1, 1)
+    const held01 = f32x4.demote_f64x2_zero(f64x2.add(f64x2.mul(ofOne, z1), f64x2.mul(ofTwo, z2)))
+    const held23 = f32x4.demote_f64x2_zero(f64x2.add(f64x2.mul(ofOne2, z1), f64x2.mul(ofTwo2, z2)))
+    const held = v128.shuffle<f32>(held01, held23, 0, 1, 4, 5)
     const fresh = f32x4.add(f32x4.add(f32x4.mul(b0, x), f32x4.mul(h0, x0)), f32x4.add(f32x4.mul(h1, x1), f32x4.mul(h2, x2)))
     v128.store(p, f32x4.add(held, fresh))
     const into = f32x4.add(f32x4.add(f32x4.mul(in0, x0), f32x4.mul(in1, x1)), f32x4.add(f32x4.mul(in2, x2), f32x4.mul(in3, x3)))
-    const fed = f64x2.add(f64x2.promote_low_f32x4(into), f64x2.mul(byOne, v128.shuffle<f64>(z, z, 0, 0)))
-    z = f64x2.add(fed, f64x2.mul(byTwo, v128.shuffle<f64>(z, z, 1, 1)))
+    const fed = f64x2.add(f64x2.promote_low_f32x4(into), f64x2.mul(byOne, z1))
+    z = f64x2.add(fed, f64x2.mul(byTwo, z2))
   }
   v128.store(at, z)
 }
