@@ -274,7 +274,7 @@ describe('bad days', () => {
       expect((await server.call('GET', '/api/responses')).body.length).toBe(40)
       await server.stop()
     }
-  })
+  }, 120_000)
 
   it('brings no demo back that the player has taken off the shelf', async () => {
     const data = await folder()
