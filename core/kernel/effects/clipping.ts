@@ -141,6 +141,11 @@ export function clippingCreate(octaves: i32): ClippingStage {
   self.program = alloc(<usize>OPS * <usize>SLOT * 8)
   return self
 }
+export function clippingFree(self: ClippingStage): void {
+  heap.free(self.states)
+  heap.free(self.program)
+  heap.free(changetype<usize>(self))
+}
 export function clippingProgramAt(self: ClippingStage): usize {
   return self.program
 }

@@ -121,6 +121,7 @@ export class Clipping {
   /** Times the sample rate. */
   readonly factor: number
   private readonly at: Pointer
+  private readonly leave: () => void
   private program = new Float64Array(0)
   private readonly operations: Operation[] = []
   private count = 0
@@ -134,7 +135,7 @@ export class Clipping {
     this.factor = 2 ** octaves
     takeHalfBands(machine)
     this.at = machine.make((kernel) => kernel.clippingCreate(octaves))
-    machine.keep((buffer) => {
+    this.leave = machine.keep((buffer) => {
       this.program = new Float64Array(buffer, machine.kernel.clippingProgramAt(this.at), SLOT * 24)
       this.operations.forEach((op, k) => op.move(this.slot(k)))
     })
@@ -265,6 +266,12 @@ export class Clipping {
   /** A chunk in place, in the machine's memory, through the program. */
   process(data: Pointer): void {
     this.machine.kernel.clippingProcess(this.at, data)
+  }
+
+  /** Gives its memory back; nothing may be asked of it afterwards. */
+  free(): void {
+    this.leave()
+    this.machine.kernel.clippingFree(this.at)
   }
 
   reset(): void {

@@ -264,7 +264,7 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
   private machine: Machine | undefined
   private clipping: Clipping | null = null
-  private readonly ops: {
+  private ops: {
     pad?: Operation<'poles'>
     bright?: Operation<'shelf'>
     gain?: Operation<'stage'>
@@ -322,9 +322,14 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     return 1 - Math.exp(-CHUNK / (this.sampleRate * seconds))
   }
 
-  /** Lays the program out; a choice of channel or valves comes as a second instance, so this happens once. */
+  /** Lays the program out; a choice of channel or valves comes to an instance that is not heard yet. */
   private build(channel: string, valves: PowerSection): void {
-    const { design, ops } = this
+    const { design } = this
+    // what stands from a channel before goes with its program
+    this.clipping?.free()
+    const ops: typeof this.ops = (this.ops = {})
+    this.blocking = []
+    this.tone = this.voicing = null
     const clipping = new Clipping(this.quality, this.sampleRate, this.machine)
     const section = (this.section = SECTIONS[valves])
     const rate = this.sampleRate * clipping.factor

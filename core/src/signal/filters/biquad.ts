@@ -121,7 +121,7 @@ export class Biquad {
   private kernel: EngineKernel | null = null
   private at: Pointer = 0
   private numbers = new Float64Array(0)
-  /** The kernel has not been told of the design. */
+  /** The kernel knows the design. */
   private told = false
 
   prepare(machine: Machine): void {

@@ -48,6 +48,7 @@ export interface EngineKernel {
   clippingRaisedAt(stage: Pointer): Pointer
   clippingCoefficientsAt(): Pointer
   clippingFold(): void
+  clippingFree(stage: Pointer): void
   clippingReset(stage: Pointer): void
   clippingProcess(stage: Pointer, data: Pointer): void
   clippingRun(stage: Pointer, frames: number): void
@@ -74,18 +75,19 @@ export interface EngineKernel {
 
 /**
  * One instance of the engine's kernels and its memory, in which the blocks and effects of one chain lie. What is made in it stays until
- * the machine goes.
+ * the machine goes, or until it is given back: a chain that plays for hours must not grow with every change.
  */
 export class Machine {
   readonly kernel = instantiate('engine') as EngineKernel
   private buffer = this.kernel.memory.buffer
-  private readonly keepers: ((buffer: ArrayBuffer) => void)[] = []
+  private readonly keepers = new Set<(buffer: ArrayBuffer) => void>()
   private readonly done = new Set<string>()
 
-  /** Calls `take` with the memory, now and whenever it has grown: views on it end then. */
-  keep(take: (buffer: ArrayBuffer) => void): void {
-    this.keepers.push(take)
+  /** Calls `take` with the memory, now and whenever it has grown: views on it end then. @returns what ends that */
+  keep(take: (buffer: ArrayBuffer) => void): () => void {
+    this.keepers.add(take)
     take(this.buffer)
+    return () => void this.keepers.delete(take)
   }
 
   /** What makes something in the memory. */
