@@ -3,7 +3,7 @@
  * chunk of f32 a side; `right` is 0 where it is mono. Every effect is one file of effects/, one struct and one process.
  */
 import { ramp } from './filters'
-import { alloc, CHUNK } from './memory'
+import { BYTES, copied } from './memory'
 
 export { alloc } from './memory'
 export * from './effects/biquad'
@@ -18,8 +18,6 @@ export * from './effects/plate'
 export * from './effects/rotary'
 export * from './effects/spring'
 export * from './rings'
-
-const BYTES: usize = <usize>CHUNK << 2
 
 /** Below this a block counts as silence: −200 dBFS. */
 const SILENT: f32 = 1e-10
@@ -53,11 +51,6 @@ export function enter(left: usize, right: usize, guard: f32): bool {
 export function leave(left: usize, right: usize, level: f32, step: f32): bool {
   turn(left, right, level, step)
   return isHeard(left, right)
-}
-
-@inline
-function copied(to: usize, from: usize): void {
-  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, v128.load(from + i))
 }
 
 /** Both sides of a block into another. */
@@ -122,55 +115,4 @@ export function mix(to: usize, from: usize, a: f32, stepA: f32, b: f32, stepB: f
 export function fold(to: usize, left: usize, right: usize): void {
   const half = f32x4.splat(0.5)
   for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, f32x4.mul(half, f32x4.add(v128.load(left + i), v128.load(right + i))))
-}
-
-/** A delay of whole frames: what is to come out stands in front. */
-@unmanaged
-class Line {
-  frames: i32
-  left: usize
-  right: usize
-}
-
-export function lineCreate(frames: i32): Line {
-  const self = changetype<Line>(alloc(offsetof<Line>()))
-  self.frames = frames
-  self.left = alloc((<usize>frames << 2) + BYTES)
-  self.right = alloc((<usize>frames << 2) + BYTES)
-  return self
-}
-
-export function lineReset(self: Line): void {
-  memory.fill(self.left, 0, <usize>self.frames << 2)
-  memory.fill(self.right, 0, <usize>self.frames << 2)
-}
-
-@inline
-function delayed(buffer: usize, data: usize, bytes: usize): void {
-  copied(buffer + bytes, data)
-  copied(data, buffer)
-  memory.copy(buffer, buffer + BYTES, bytes)
-}
-
-/** A block in place. */
-export function lineProcess(self: Line, left: usize, right: usize): void {
-  const bytes = <usize>self.frames << 2
-  delayed(self.left, left, bytes)
-  if (right != 0) delayed(self.right, right, bytes)
-}
-
-@inline
-function kept(buffer: usize, data: usize, bytes: usize): void {
-  if (bytes <= BYTES) memory.copy(buffer, data + BYTES - bytes, bytes)
-  else {
-    copied(buffer + bytes, data)
-    memory.copy(buffer, buffer + BYTES, bytes)
-  }
-}
-
-/** Takes note of a block without giving one: what comes out later is as late as ever. */
-export function lineKeep(self: Line, left: usize, right: usize): void {
-  const bytes = <usize>self.frames << 2
-  kept(self.left, left, bytes)
-  if (right != 0) kept(self.right, right, bytes)
 }

@@ -7,3 +7,18 @@ export function alloc(bytes: usize): usize {
   memory.fill(at, 0, bytes + 64)
   return at
 }
+
+/** Bytes of a chunk of f32. */
+export const BYTES: usize = <usize>CHUNK << 2
+
+/** A chunk from one place to another. */
+@inline
+export function copied(to: usize, from: usize): void {
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, v128.load(from + i))
+}
+
+/** A sample of a ring of f32 whose size is `mask` + 1. */
+@inline
+export function sample(ring: usize, at: i32, mask: i32): f64 {
+  return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
+}

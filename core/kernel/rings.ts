@@ -2,17 +2,10 @@
  * Delay lines as rings of `size` frames of f32, a power of two, which are written a chunk at a time from `write` on. A place before that is
  * given by the frames that it lies back.
  */
-import { alloc, CHUNK } from './memory'
-
-const BYTES: usize = <usize>CHUNK << 2
+import { alloc, BYTES, CHUNK, copied } from './memory'
 
 /** A chunk that runs over a ring's end, put together. */
 const whole = alloc(BYTES)
-
-@inline
-function copied(to: usize, from: usize): void {
-  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, v128.load(from + i))
-}
 
 /** Where the chunk stands that begins `back` frames before `write`. */
 @inline

@@ -4,9 +4,7 @@
  * floor of −144 dB under what a steep cut takes away, which a boost behind it lifts again. The plain form stands in core/src/signal/filters/biquad.ts with the
  * designs; a test holds the two together.
  */
-import { alloc, CHUNK } from '../memory'
-
-const BYTES: usize = <usize>CHUNK << 2
+import { alloc, BYTES } from '../memory'
 
 /** One section on up to two channels. */
 @unmanaged

@@ -213,62 +213,29 @@ function allpass(x: v128, x0: v128, y0: v128, section: usize): v128 {
   return f32x4.add(plain, f32x4.mul(v128.load(section), y0))
 }
 
-/** `frames` of one level to twice as many. */
-function raiseLong(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
-  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32), y2 = v128.load(state, 48), y3 = v128.load(state, 64)
-  for (let end = from + ((<usize>frames) << 2); from < end; from += 8) {
-    const one = v128.load64_splat(from)
-    const x = v128.shuffle<f32>(one, one, 0, 0, 1, 1)
-    const a = allpass(x, x0, y0, c)
-    const b = allpass(a, y0, y1, c + SECTION)
-    const d = allpass(b, y1, y2, c + 2 * SECTION)
-    const e = allpass(d, y2, y3, c + 3 * SECTION)
-    x0 = x
-    y0 = a
-    y1 = b
-    y2 = d
-    y3 = e
-    v128.store(to, e)
-    to += 16
-  }
-  v128.store(state, x0)
-  v128.store(state, y0, 16)
-  v128.store(state, y1, 32)
-  v128.store(state, y2, 48)
-  v128.store(state, y3, 64)
-}
-
-function raiseShort(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
-  let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32)
-  for (let end = from + ((<usize>frames) << 2); from < end; from += 8) {
-    const one = v128.load64_splat(from)
-    const x = v128.shuffle<f32>(one, one, 0, 0, 1, 1)
-    const a = allpass(x, x0, y0, c)
-    const b = allpass(a, y0, y1, c + SECTION)
-    x0 = x
-    y0 = a
-    y1 = b
-    v128.store(to, b)
-    to += 16
-  }
-  v128.store(state, x0)
-  v128.store(state, y0, 16)
-  v128.store(state, y1, 32)
-}
-
-/** The mean of both paths' frames. */
+/** Both paths' next two frames: on the way up the same ones, on the way down every second one each. */
 @inline
-function mean(to: usize, y: v128): void {
-  const sum = f32x4.mul(f32x4.add(y, v128.shuffle<f32>(y, y, 1, 0, 3, 2)), f32x4.splat(0.5))
-  v128.store64_lane(to, v128.shuffle<f32>(sum, sum, 0, 2, 0, 2), 0)
+function taken(from: usize, up: bool): v128 {
+  const pair = up ? v128.load64_splat(from) : v128.load(from)
+  return up ? v128.shuffle<f32>(pair, pair, 0, 0, 1, 1) : v128.shuffle<f32>(pair, pair, 1, 0, 3, 2)
 }
 
-/** Twice as many frames of one level to `frames`. */
-function lowerLong(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+/** Both paths' frames by turns, or their mean. */
+@inline
+function given(to: usize, y: v128, up: bool): void {
+  if (up) v128.store(to, y)
+  else {
+    const sum = f32x4.mul(f32x4.add(y, v128.shuffle<f32>(y, y, 1, 0, 3, 2)), f32x4.splat(0.5))
+    v128.store64_lane(to, v128.shuffle<f32>(sum, sum, 0, 2, 0, 2), 0)
+  }
+}
+
+/** `frames` of the lower rate through the half-band of eight coefficients, to twice the rate or from it. */
+@inline
+function long(from: usize, to: usize, frames: i32, c: usize, state: usize, up: bool): void {
   let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32), y2 = v128.load(state, 48), y3 = v128.load(state, 64)
-  for (let end = to + ((<usize>frames) << 2); to < end; to += 8) {
-    const pair = v128.load(from)
-    const x = v128.shuffle<f32>(pair, pair, 1, 0, 3, 2)
+  for (let i = 0; i < frames; i += 2) {
+    const x = taken(from, up)
     const a = allpass(x, x0, y0, c)
     const b = allpass(a, y0, y1, c + SECTION)
     const d = allpass(b, y1, y2, c + 2 * SECTION)
@@ -278,8 +245,9 @@ function lowerLong(from: usize, to: usize, frames: i32, c: usize, state: usize):
     y1 = b
     y2 = d
     y3 = e
-    mean(to, e)
-    from += 16
+    given(to, e, up)
+    from += up ? 8 : 16
+    to += up ? 16 : 8
   }
   v128.store(state, x0)
   v128.store(state, y0, 16)
@@ -288,18 +256,20 @@ function lowerLong(from: usize, to: usize, frames: i32, c: usize, state: usize):
   v128.store(state, y3, 64)
 }
 
-function lowerShort(from: usize, to: usize, frames: i32, c: usize, state: usize): void {
+/** The same with four coefficients. */
+@inline
+function short(from: usize, to: usize, frames: i32, c: usize, state: usize, up: bool): void {
   let x0 = v128.load(state), y0 = v128.load(state, 16), y1 = v128.load(state, 32)
-  for (let end = to + ((<usize>frames) << 2); to < end; to += 8) {
-    const pair = v128.load(from)
-    const x = v128.shuffle<f32>(pair, pair, 1, 0, 3, 2)
+  for (let i = 0; i < frames; i += 2) {
+    const x = taken(from, up)
     const a = allpass(x, x0, y0, c)
     const b = allpass(a, y0, y1, c + SECTION)
     x0 = x
     y0 = a
     y1 = b
-    mean(to, b)
-    from += 16
+    given(to, b, up)
+    from += up ? 8 : 16
+    to += up ? 16 : 8
   }
   v128.store(state, x0)
   v128.store(state, y0, 16)
@@ -307,15 +277,15 @@ function lowerShort(from: usize, to: usize, frames: i32, c: usize, state: usize)
 }
 
 function raise(data: usize, states: usize): void {
-  raiseLong(data, rowOf(1), CHUNK, folded, states)
+  long(data, rowOf(1), CHUNK, folded, states, true)
   for (let level = 1; level < levels; level++)
-    raiseShort(rowOf(level), rowOf(level + 1), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8))
+    short(rowOf(level), rowOf(level + 1), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8), true)
 }
 
 function lower(data: usize, states: usize): void {
   for (let level = levels - 1; level > 0; level--)
-    lowerShort(rowOf(level + 1), rowOf(level), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8) + 128)
-  lowerLong(rowOf(1), data, CHUNK, folded, states + 128)
+    short(rowOf(level + 1), rowOf(level), CHUNK << level, folded + <usize>level * 4 * SECTION, states + ((<usize>level) << 8) + 128, false)
+  long(rowOf(1), data, CHUNK, folded, states + 128, false)
 }
 
 @inline

@@ -5,8 +5,6 @@
 import { decay, ramp, settled } from '../filters'
 import { alloc, CHUNK } from '../memory'
 
-const BYTES: usize = <usize>CHUNK << 2
-
 @unmanaged
 class Delay {
   /** A power of two of frames, with what stands at its start once more behind its end. */

@@ -2,7 +2,7 @@
  * Two delay lines that hear each other, sample by sample in f64: times between frames, oversampled saturation, diffusion and cuts in the loop,
  * for core/src/signal/delays/echo.ts with the sources.
  */
-import { alloc, CHUNK } from '../memory'
+import { alloc, CHUNK, sample } from '../memory'
 import { halfBandAt } from './clipping'
 
 /** Frames that the saturation delays: both half-bands up and down, and the antiderivative form. */
@@ -128,11 +128,6 @@ function forget(self: EchoLine): void {
   }
   self.lowState = self.highState = self.last = 0
   self.root = 1
-}
-
-@inline
-function sample(ring: usize, at: i32, mask: i32): f64 {
-  return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
 }
 
 /** Third-order Lagrange between the frames, as Ring.between in core/src/signal/base/ring.ts. */

@@ -1,5 +1,5 @@
 /** A noise gate, sample by sample in f64, for core/src/signal/dynamics/gate.ts with the sources. */
-import { alloc, CHUNK } from '../memory'
+import { alloc, BYTES } from '../memory'
 
 @unmanaged
 class Gate {
@@ -29,7 +29,7 @@ export function gateProcess(self: Gate, left: usize, right: usize, key: usize): 
   const openAt = self.openAt, closeAt = self.closeAt, holdFrames = self.holdFrames, decay = self.decay, floorDb = self.floorDb
   let level = self.level, held = self.held, db = self.db, gain = self.gain
   let isOpen = self.isOpen != 0
-  for (let i: usize = 0; i < <usize>CHUNK << 2; i += 4) {
+  for (let i: usize = 0; i < BYTES; i += 4) {
     let magnitude = Math.abs(<f64>load<f32>((key != 0 ? key : left) + i))
     if (key == 0 && right != 0) magnitude = Math.max(magnitude, Math.abs(<f64>load<f32>(right + i)))
     level = magnitude > level ? magnitude : level * decay

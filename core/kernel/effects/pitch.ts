@@ -1,5 +1,5 @@
 /** The search for a like place of the pitch shifter, for core/src/signal/modulation/pitchShift.ts. */
-import { alloc } from '../memory'
+import { alloc, sample } from '../memory'
 
 /** Every fourth sample of up to so many. */
 const MOST: usize = 8192
@@ -8,11 +8,6 @@ const LEAD: usize = 32
 const here = alloc(MOST * 2)
 const even = alloc(MOST * 4 + LEAD) + LEAD
 const odd = alloc(MOST * 4 + LEAD) + LEAD
-
-@inline
-function sample(ring: usize, at: i32, mask: i32): f64 {
-  return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
-}
 
 let likest: f64 = 0
 let best: i32 = 0

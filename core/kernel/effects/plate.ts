@@ -1,8 +1,6 @@
 /** Parts of the plate's tank that are not plain rings, for core/src/signal/reverbs/plateTank.ts with the source. */
 import { decay, settled } from '../filters'
-import { CHUNK } from '../memory'
-
-const BYTES: usize = <usize>CHUNK << 2
+import { BYTES, CHUNK } from '../memory'
 
 /** An allpass whose length moves by `slope` a frame from `delay` on, read between two frames; longer than a chunk throughout. */
 export function plateSweep(ring: usize, size: i32, write: i32, data: usize, delay: f64, slope: f64, gain: f32): void {

@@ -3,9 +3,9 @@
  * is a line that is read between frames where each side hears it.
  */
 import { decay, settled } from '../filters'
-import { alloc, CHUNK } from '../memory'
+import { alloc, BYTES, CHUNK, sample } from '../memory'
 
-const low = alloc(<usize>CHUNK << 2)
+const low = alloc(BYTES)
 
 @unmanaged
 class Rotary {
@@ -63,7 +63,7 @@ function split(self: Rotary, data: usize): void {
   const k = 1 - self.split, k4 = k * k * k * k
   const c = f32x4.splat(<f32>self.split), c1 = f32x4.splat(<f32>k), c2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
   let s1 = self.low1, s2 = self.low2
-  for (let i: usize = 0; i < <usize>CHUNK << 2; i += 16) {
+  for (let i: usize = 0; i < BYTES; i += 16) {
     const v = settled(v128.load(data + i), c, c1, c2)
     const once = f32x4.add(v, f32x4.mul(fading, f32x4.splat(<f32>s1)))
     s1 = k4 * s1 + f32x4.extract_lane(v, 3)
@@ -73,11 +73,6 @@ function split(self: Rotary, data: usize): void {
   }
   self.low1 = s1
   self.low2 = s2
-}
-
-@inline
-function sample(ring: usize, at: i32, mask: i32): f64 {
-  return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
 }
 
 @inline

@@ -1,26 +1,30 @@
-import { rightOf, type Machine, type Pointer, type StereoBlock } from '@fulgor/core/signal'
+import { ChunkRing, type Machine, type StereoBlock } from '@fulgor/core/signal'
 
 /** Delays a block by a fixed number of frames, to keep paths in step. */
 export class FrameDelay {
-  private readonly line: Pointer
+  private readonly sides: readonly ChunkRing[]
 
   constructor(
     private readonly frames: number,
-    private readonly machine: Machine,
+    machine: Machine,
   ) {
-    this.line = frames === 0 ? 0 : machine.make((kernel) => kernel.lineCreate(frames))
+    this.sides = frames === 0 ? [] : [new ChunkRing(frames, machine), new ChunkRing(frames, machine)]
   }
 
   process(block: StereoBlock): void {
-    if (this.frames > 0) this.machine.kernel.lineProcess(this.line, block.leftAt, rightOf(block))
+    if (this.frames === 0) return
+    this.sides[0].pass(block.leftAt, this.frames)
+    if (block.stereo) this.sides[1].pass(block.rightAt, this.frames)
   }
 
   /** Takes note of a block that goes another way. */
   keep(block: StereoBlock): void {
-    if (this.frames > 0) this.machine.kernel.lineKeep(this.line, block.leftAt, rightOf(block))
+    if (this.frames === 0) return
+    this.sides[0].putChunk(block.leftAt)
+    if (block.stereo) this.sides[1].putChunk(block.rightAt)
   }
 
   reset(): void {
-    if (this.frames > 0) this.machine.kernel.lineReset(this.line)
+    for (const side of this.sides) side.reset()
   }
 }

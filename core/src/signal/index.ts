@@ -12,6 +12,7 @@ export {
   type Processor,
   type StereoBlock,
 } from './base/block'
+export { ChunkRing } from './base/chunkRing'
 export { Biquad, design, identity, sectionResponse, type Section } from './filters/biquad'
 export { Cabinet, type CabinetParams, type ResponseSource, type StereoResponse } from './convolution/cabinet'
 export { CleanBoost } from './clipping/cleanBoost'

@@ -15,10 +15,6 @@ export interface EngineKernel {
   crossfade(left: Pointer, right: Pointer, otherLeft: Pointer, otherRight: Pointer, share: number, step: number): void
   mix(to: Pointer, from: Pointer, a: number, stepA: number, b: number, stepB: number): void
   fold(to: Pointer, left: Pointer, right: Pointer): void
-  lineCreate(frames: number): Pointer
-  lineReset(line: Pointer): void
-  lineProcess(line: Pointer, left: Pointer, right: Pointer): void
-  lineKeep(line: Pointer, left: Pointer, right: Pointer): void
   ringPut(ring: Pointer, write: number, data: Pointer): void
   ringTake(ring: Pointer, size: number, write: number, back: number, data: Pointer): void
   ringPass(ring: Pointer, size: number, write: number, data: Pointer, back: number): void
