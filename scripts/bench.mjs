@@ -19,64 +19,23 @@ const RUNS = 5
 const BLOCK_US = (128 / 48_000) * 1e6
 const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]
 const row = (name, value, aim) => console.log(`${name.padEnd(58)} ${value.padStart(22)}   ${aim}`)
-// bundled once, so that every process runs what a browser would run, without the loader's helpers
-const bundle = join(folder, 'engine.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/engine.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${bundle}`, '--log-level=error'],
-  { cwd: root },
-)
-const own = (...args) => JSON.parse(execFileSync('node', ['--expose-gc', bundle, ...args.map(String)], { cwd: root }))
-const micBench = join(folder, 'micbench.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/micbench.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${micBench}`, '--log-level=error'],
-  { cwd: root },
-)
-const ofBench = (...args) => JSON.parse(execFileSync('node', [micBench, ...args], { cwd: root }))
-const levels = join(folder, 'levels.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/levels.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${levels}`, '--log-level=error'],
-  { cwd: root },
-)
-const ofLevels = (...args) => JSON.parse(execFileSync('node', [levels, ...args], { cwd: root, maxBuffer: 1e8 }))
-const controls = join(folder, 'controls.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/controls.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${controls}`, '--log-level=error'],
-  { cwd: root },
-)
-const checksScript = join(folder, 'checks.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/checks.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${checksScript}`, '--log-level=error'],
-  { cwd: root },
-)
-const kitScript = join(folder, 'kit.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/kit.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${kitScript}`, '--log-level=error'],
-  { cwd: root },
-)
-const matchScript = join(folder, 'match.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/match.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${matchScript}`, '--log-level=error'],
-  { cwd: root },
-)
-const showScript = join(folder, 'show.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/show.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${showScript}`, '--log-level=error'],
-  { cwd: root },
-)
-const feelScript = join(folder, 'feel.mjs')
-execFileSync(
-  'npx',
-  ['esbuild', 'scripts/bench/feel.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${feelScript}`, '--log-level=error'],
-  { cwd: root },
-)
+/** A script of the bench, bundled once, so that every process runs what a browser would run, without the loader's helpers. */
+function bundled(name) {
+  const file = join(folder, `${name}.mjs`)
+  if (!existsSync(file))
+    execFileSync(
+      'npx',
+      ['esbuild', `scripts/bench/${name}.ts`, '--bundle', '--platform=node', '--format=esm', `--outfile=${file}`, '--log-level=error'],
+      { cwd: root },
+    )
+  return file
+}
+/** What a script prints. */
+const printed = (name, ...args) =>
+  JSON.parse(execFileSync('node', ['--expose-gc', bundled(name), ...args.map(String)], { cwd: root, maxBuffer: 1e8 }))
+const own = (...args) => printed('engine', ...args)
+const ofBench = (...args) => printed('micbench', ...args)
+const ofLevels = (...args) => printed('levels', ...args)
 // `npm run bench -- profile [keep]` prints the CPU time of every block of a chain beside the kept baseline, or keeps it
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
@@ -113,12 +72,6 @@ if (only in parts) {
  * in the same process.
  */
 function profileFigures() {
-  const script = join(folder, 'profile.mjs')
-  execFileSync(
-    'npx',
-    ['esbuild', 'scripts/bench/profile.ts', '--bundle', '--platform=node', '--format=esm', `--outfile=${script}`, '--log-level=error'],
-    { cwd: root },
-  )
   const file = join(root, 'scripts/bench/profile.baseline.json')
   const kept = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
   const jobs = [
@@ -129,8 +82,7 @@ function profileFigures() {
   ]
   const runs = jobs.map(() => [])
   // in turn, in fresh processes: a disturbance meets all alike
-  for (let turn = 0; turn < RUNS; turn++)
-    jobs.forEach((job, k) => runs[k].push(JSON.parse(execFileSync('node', [script, ...job, '4'], { cwd: root }))))
+  for (let turn = 0; turn < RUNS; turn++) jobs.forEach((job, k) => runs[k].push(printed('profile', ...job, 4)))
   const now = {}
   jobs.forEach(([chain, quality], k) => {
     const name = `${chain} ${quality}`
@@ -155,7 +107,7 @@ function profileFigures() {
 }
 
 function showFigures() {
-  const { changes, planMs, ms, over, after, demo } = JSON.parse(execFileSync('node', [showScript], { cwd: root }))
+  const { changes, planMs, ms, over, after, demo } = printed('show')
   row(`Night of 30 songs, ${changes} changes: its presses counted`, `${planMs.toFixed(0)} ms`, '')
   row('  layout for 12 switches, 4 banks', `${(ms / 1000).toFixed(1)} s`, '≤ 3 s')
   row('  over a bound that no layout goes below', `${(100 * over).toFixed(1)} %`, '')
@@ -176,7 +128,7 @@ async function stagePart() {
   }
 }
 function checkFigures() {
-  const { rules, valueMs, mendsMs, readMs, rulesMs, one } = JSON.parse(execFileSync('node', [checksScript], { cwd: root }))
+  const { rules, valueMs, mendsMs, readMs, rulesMs, one } = printed('checks')
   row('Checks: rules of values, of sound', `${rules.values} + ${rules.sound}`, '')
   row('  rules of values after an edit, eight snapshots', `${valueMs.toFixed(1)} ms`, '≤ 20 ms')
   row('  their mends tried, once the sound is read', `${mendsMs.toFixed(0)} ms`, '')
@@ -188,7 +140,7 @@ function checkFigures() {
 
 /** Guitars, what is left after a transfer, places, and the table of a transfer in the page. */
 async function kitFigures() {
-  const found = JSON.parse(execFileSync('node', [kitScript], { cwd: root }))
+  const found = printed('kit')
   row('A dropped recording of 60 s measured, one thread', `${found.measureMs.toFixed(0)} ms`, '')
   row(`Transfer over ${found.pairs} pairs of shipped guitars: edge left`, `${found.edgeDb.toFixed(2)} dB`, '≤ 0.5')
   row('  brightness before the amp left', `${found.brightnessPercent.toFixed(2)} %`, '≤ 3')
@@ -225,7 +177,7 @@ function matchFigures() {
     spawnSync('apt-get', ['update', '-qq'])
     spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'python3-numpy'])
   }
-  const { speed, rounds, blendsFound, eqsFound, libraryMs } = JSON.parse(execFileSync('node', [matchScript, folder], { cwd: root }))
+  const { speed, rounds, blendsFound, eqsFound, libraryMs } = printed('match', folder)
   const one = { OPENBLAS_NUM_THREADS: '1', OMP_NUM_THREADS: '1' }
   const peer = JSON.parse(
     execFileSync('python3', ['scripts/bench/rank.py', folder, JSON.stringify(speed)], { cwd: root, env: { ...process.env, ...one } }),
@@ -240,7 +192,7 @@ function matchFigures() {
 
 /** Plain tables: nothing here is timed against a peer but silence against sound. */
 function feelFigures() {
-  spawnSync('node', [feelScript, ...process.argv.slice(3)], { cwd: root, stdio: 'inherit' })
+  spawnSync('node', [bundled('feel'), ...process.argv.slice(3)], { cwd: root, stdio: 'inherit' })
 }
 const medianOf = (work) => median(Array.from({ length: RUNS }, work))
 
@@ -471,7 +423,7 @@ async function levelFigures() {
 
 /** From a message to the sound, what many assignments cost, zipper noise, and a sweep in the page. */
 async function controlFigures() {
-  const found = JSON.parse(execFileSync('node', [controls], { cwd: root }))
+  const found = printed('controls')
   row(
     'From a control message to the changed sound',
     `${found.latency.frames} frames, ${found.latency.blocks} ${found.latency.blocks === 1 ? 'block' : 'blocks'}`,
