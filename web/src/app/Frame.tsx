@@ -1,10 +1,11 @@
-import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
+import { Suspense, useCallback, useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation } from 'react-router'
 import type { PresetSummary } from '@fulgor/core/api'
 import { usePresetsQuery } from '../api/api'
 import { useAppSelector } from '../state/store'
 import { applyTheme, storedTheme, type Theme } from '../theme/theme'
 import { isTyping } from '../ui/isTyping'
+import { lazyPart } from '../ui/lazyPart'
 import { AwayLine } from './AwayLine'
 import { startTour } from '../desk/startTour'
 import { Notices } from './Notices'
@@ -13,8 +14,8 @@ import { browserStorage } from '../storage/storage'
 
 const LAST = 'fulgor.lastSheet'
 
-const Finder = lazy(async () => ({ default: (await import('./Finder')).Finder }))
-const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }))
+const Finder = lazyPart(async () => (await import('./Finder')).Finder)
+const KeysDialog = lazyPart(async () => (await import('./KeysDialog')).KeysDialog)
 
 /** Open or not, and whether it ever was: what is not asked for is not fetched. */
 function useOpened() {
@@ -126,8 +127,8 @@ export function Frame() {
       <Suspense>
         {/* with a preset open it stands ready: what is typed right after its key is for it */}
         {(finder.wanted || openId !== null) && <Finder open={finder.open} onClose={() => setFinder(false)} onKeys={showKeys} />}
-        {keys.wanted && <KeysDialog open={keys.open} onClose={() => setKeys(false)} />}
       </Suspense>
+      <Suspense>{keys.wanted && <KeysDialog open={keys.open} onClose={() => setKeys(false)} />}</Suspense>
     </div>
   )
 }

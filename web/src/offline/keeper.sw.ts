@@ -7,7 +7,8 @@ const FILES = 'fulgor.files'
 const ANSWERS = 'fulgor.answers.2'
 const OLD_ANSWERS = 'fulgor.answers'
 
-const ask = (request: Request): Promise<Response> => fetch(request, { signal: AbortSignal.timeout(PATIENCE_MS) })
+const ask = (request: Request, patience?: number): Promise<Response> =>
+  fetch(request, patience === undefined ? {} : { signal: AbortSignal.timeout(patience) })
 
 /** Fetches what this build has new, and lets go of what older ones had. */
 async function keepFiles(): Promise<void> {
@@ -22,10 +23,10 @@ async function keepFiles(): Promise<void> {
 }
 
 async function page(request: Request): Promise<Response> {
+  const kept = await (await caches.open(FILES)).match('/')
   try {
-    return await ask(request)
+    return await ask(request, kept && PATIENCE_MS)
   } catch (error) {
-    const kept = await (await caches.open(FILES)).match('/')
     if (kept) return kept
     throw error
   }

@@ -51,6 +51,17 @@ describe('the keeper', () => {
     expect([old.headers.get(KEPT_AT), await old.json()]).toEqual(['5', { n: 1 }])
   })
 
+  it('waits for a busy server where it has nothing kept, and only so long where it has', async () => {
+    const patience: (number | undefined)[] = []
+    const ask = (_: Request, ms?: number) => {
+      patience.push(ms)
+      return Promise.resolve(Response.json({}))
+    }
+    await answered(request(), cache, ask, () => 1)
+    await answered(request(), cache, ask, () => 2)
+    expect(patience).toEqual([undefined, 4_000])
+  })
+
   it('forgets what the server says is gone, and keeps no refusal', async () => {
     await answered(
       request(),

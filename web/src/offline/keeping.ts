@@ -41,21 +41,24 @@ async function keep(cache: Store, request: Request, answer: Response): Promise<v
   for (const old of all.slice(0, Math.max(0, all.length - KEPT))) await cache.delete(old)
 }
 
-/** The server's answer, which is kept; else what was kept of it, else the failure. A refusal is an answer and passes as it is. */
+/**
+ * The server's answer, which is kept; else what was kept of it, else the failure. A refusal is an answer and passes as it is.
+ * @param ask given the time that the server has, ms; none where nothing is kept: a busy server's late answer is better than no answer
+ */
 export async function answered(
   request: Request,
   cache: Store,
-  ask: (request: Request) => Promise<Response>,
+  ask: (request: Request, patience?: number) => Promise<Response>,
   now: () => number,
 ): Promise<Response> {
+  const kept = await cache.match(request)
   try {
-    const answer = await ask(request)
+    const answer = await ask(request, kept && PATIENCE_MS)
     if (answer.ok) await keep(cache, request, await stamped(answer.clone(), now()))
     // what was deleted is not brought back by the cache
     else if (answer.status === 404) await cache.delete(request)
     return answer
   } catch (error) {
-    const kept = await cache.match(request)
     if (kept) return kept
     throw error
   }
