@@ -340,7 +340,9 @@ function focus(sum: Transfer, { coneDepth, grilleGap }: CabGeometry, { offset, d
  */
 function addScatter(sum: Transfer, { rings, geometry }: Cone, mic: MicrophoneType, { offset, distance }: MicPlace, top: number): void {
   const path = Math.hypot(geometry.coneRadius - offset / 1000, distance / 1000 + geometry.grilleGap)
-  const weight = (SCATTER * (mic.pressure + mic.gradient)) / (distance / 1000 + geometry.grilleGap + 0.6 * geometry.coneDepth)
+  // the rim is a line: what it scatters falls with the root of the path
+  const weight =
+    (SCATTER * (mic.pressure + mic.gradient)) / Math.sqrt(path) / (distance / 1000 + geometry.grilleGap + 0.6 * geometry.coneDepth)
   const scattered = new Transfer(sum.bins, sum.binHz).highPass2(FOCUS_HZ, 0.7).delay(path / SPEED_OF_SOUND)
   const cap = rings.filter((ring) => ring.topHz === Infinity)
   const area = cap.reduce((all, { radius, width }) => all + radius * width, 0)
@@ -350,7 +352,7 @@ function addScatter(sum: Transfer, { rings, geometry }: Cone, mic: MicrophoneTyp
     sum.im[k] += weight * area * scattered.im[k]
   }
 }
-const SCATTER = 0.07
+const SCATTER = 0.026
 const FOCUS_DB = 8.5
 /** Radians. */
 const FOCUS_ANGLE = 0.4

@@ -217,7 +217,7 @@ const lantern = amp(
     front: {
       gain: 'Gain',
       knobs: ['bass', 'mid', 'treble', 'presence', 'voice', 'master'],
-      initial: { gain: 4, mid: 7, treble: 4.5 },
+      initial: { gain: 4, mid: 7, treble: 5 },
       valves: 'small',
     },
   },
@@ -247,14 +247,14 @@ const skiff = amp(
     substitute: 'A single-ended practice amp; turn it up and control it from the guitar.',
     tags: 'small early breakup valve bedroom blues raw low watt american',
     cost: 28,
-    front: { gain: 'Volume', knobs: ['tone'], lowInput: true, initial: { gain: 5.5, tone: 8 }, valves: 'small', sag: 60 },
+    front: { gain: 'Volume', knobs: ['tone'], lowInput: true, initial: { gain: 5.5, tone: 8.5 }, valves: 'small', sag: 60 },
   },
   {
     inputHz: [40, 11_000],
     channels: one({
       stages: [
-        { gain: 0.5, bias: 0.15, couplingHz: 110, millerHz: 9_500 },
-        { gain: 28, bias: 0.3, couplingHz: 110, millerHz: 8_500, blocking: 0.4 },
+        { gain: 0.5, bias: 0.15, couplingHz: 130, millerHz: 9_500 },
+        { gain: 28, bias: 0.3, couplingHz: 130, millerHz: 8_500, blocking: 0.4 },
       ],
       span: 34,
       gainBefore: 1,

@@ -173,7 +173,7 @@ const tideLead: Preset = {
     createStage('eq', 'eq.parametric', { lowCut: 110, bell3: 2_600, gain3: 2, q3: 0.9, highCut: 7_400, highSlope: '24', lowSlope: '12' }),
     createStage('delay', 'delay.digital', { note: 'eighth-dotted', feedback: 38, tone: 7_000, mix: 26 }),
     createStage('hall', 'reverb.hall', { preDelay: 85, decay: 2.8, mix: 18 }),
-    createStage('out', 'output', { level: -17.5 }),
+    createStage('out', 'output', { level: -17.6 }),
   ],
   snapshots: [
     snapshot('theme', 'Theme', {}),
@@ -181,7 +181,7 @@ const tideLead: Preset = {
       drive: { on: false },
       amp: { params: { gain: 4.8 } },
       delay: { params: { note: 'quarter', mix: 32 } },
-      out: { params: { level: -12.4 } },
+      out: { params: { level: -12 } },
     }),
     snapshot('close', 'Close, dry', {
       delay: { on: false },
@@ -235,7 +235,7 @@ const tideWall: Preset = {
         createLane('plate', [createStage('plate1', 'reverb.plate', { mix: 100, decay: 2.6, preDelay: 40 })], { level: -15, pan: 45 }),
       ],
     },
-    createStage('out', 'output', { level: 0.3 }),
+    createStage('out', 'output', { level: -2.7 }),
   ],
   snapshots: [
     snapshot('full', 'Full', {}),
@@ -244,13 +244,13 @@ const tideWall: Preset = {
       boost: { on: false },
       crunch: { params: { gain: 3.6 } },
       chime: { params: { gain: 4.5 } },
-      out: { params: { level: 4.8 } },
+      out: { params: { level: 5.2 } },
     }),
     snapshot('far', 'Far', {
       plate: { params: { level: -8 } },
       left: { params: { level: -6 } },
       right: { params: { level: -6 } },
-      out: { params: { level: 3.1 } },
+      out: { params: { level: 0 } },
     }),
   ],
 }
@@ -272,14 +272,14 @@ const harbourClean: Preset = {
     createStage('eq', 'eq.parametric', { lowCut: 100, lowGain: -1.5, highGain: 2, highCut: 12_000, lowSlope: '12', highSlope: '12' }),
     { ...createStage('delay', 'delay.digital', { note: 'sixteenth-dotted', feedback: 18, mix: 12 }), on: false },
     createStage('hall', 'reverb.hall', { preDelay: 12, decay: 1.6, mix: 20 }),
-    createStage('out', 'output', { level: 5.1 }),
+    createStage('out', 'output', { level: 5.7 }),
   ],
   snapshots: [
     snapshot('verse', 'Verse', {}),
     snapshot('bridge', 'Bridge', {
       delay: { on: true, params: { mix: 22 } },
       hall: { params: { decay: 3, mix: 34 } },
-      out: { params: { level: 2.1 } },
+      out: { params: { level: 2.7 } },
     }),
   ],
 }

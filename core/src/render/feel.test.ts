@@ -53,7 +53,7 @@ describe.each([...amps, ...drives])('the gain of $name', ({ id, set, name }) => 
       const before = steps[k]
       // a rectifier and the end of the measured range aside
       if (step.ten < 12 && before.ten > bottom) expect(step.ten).toBeLessThan(before.ten)
-      if (step.one > bottom && before.one < 12 && id !== 'drive.round-fuzz') expect(step.one).toBeLessThan(before.one + 0.6)
+      if (step.one > bottom && before.one < 12) expect(step.one).toBeLessThan(before.one + 0.6)
       expect(step.dynamics).toBeLessThan(before.dynamics + (before.dynamics > 10 ? 0.35 : 0.05))
     })
     expect(steps[4].dynamics).toBeLessThan(steps[0].dynamics)
@@ -71,12 +71,12 @@ describe.each([...amps, ...drives])('the gain of $name', ({ id, set, name }) => 
 })
 
 // common practice, no source: recorded guitars after a 4×12 lie between −15 and +6
-it.each(amps)('$name at its defaults and a closed 4×12 keeps 100–400 Hz within −12 … +9 dB of 1.6–4 kHz', ({ id, set }) => {
+it.each(amps)('$name at its defaults and a closed 4×12 keeps 100–400 Hz within −12 … +6 dB of 1.6–4 kHz', ({ id, set }) => {
   const chain = [createStage('a', id, set), createStage('c', 'cabinet', { response: 'closed-4x12-coil' })]
   for (const chords of ['open-chords', 'sixteenth-strum', 'arpeggio', 'octaves', 'stabs']) {
     const spectrum = averageSpectrum([through(chain, riff(chords, 'hard', 0, 3))], rate)
     const balance = 10 * Math.log10(bandPower(spectrum, 100, 400) / bandPower(spectrum, 1_600, 4_000))
-    expect([chords, balance > -12 && balance < (chords === 'stabs' ? 9 : 6.5)]).toEqual([chords, true])
+    expect([chords, balance > -12 && balance < 6]).toEqual([chords, true])
   }
 })
 

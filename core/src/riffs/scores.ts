@@ -220,12 +220,13 @@ function octaves(): Note[] {
   return BARS.flatMap((bar, i) => {
     const from = places[i]
     const to = places[(i + 1) % 4]
-    return [0, 1, 2].flatMap((step) =>
-      [
+    return [0, 1, 2].flatMap((step) => {
+      const accent = step === 0 ? 1 : 0.85
+      const held = [
         [1, 0],
         [3, 2],
       ].map(([string, above]): Note => ({
-        ...note(bar + [0, 1, 2][step], step === 2 ? 1.95 : 0.95, string, from + above, step === 0 ? 1 : 0.85),
+        ...note(bar + step, step === 2 ? 1.95 : 0.95, string, from + above, accent),
         ...(step === 2
           ? {
               bend: [
@@ -235,8 +236,10 @@ function octaves(): Note[] {
               ] as const,
             }
           : {}),
-      })),
-    )
+      }))
+      // the pick strikes through the string between them, which the finger damps
+      return [...held, ...dead([note(bar + step + STRUM_BEATS, 0.12, 2, from, 0.6 * accent)])]
+    })
   })
 }
 
@@ -269,7 +272,7 @@ export const scores: readonly RiffScore[] = [
   { id: 'funk', name: 'Clean sixteenths, muted strokes', beats: 16, pickAt: 0.1, notes: funk },
   { id: 'arpeggio', name: 'Arpeggio that rings', beats: 16, pickAt: 0.11, open: true, notes: arpeggio },
   { id: 'bends', name: 'Bends and vibrato, high', beats: 16, pickAt: 0.09, notes: bends },
-  { id: 'stabs', name: 'Power chords with stops', beats: 16, pickAt: 0.08, notes: stabs },
+  { id: 'stabs', name: 'Power chords with stops', beats: 16, pickAt: 0.05, notes: stabs },
   { id: 'octaves', name: 'Sliding octaves', beats: 16, pickAt: 0.1, notes: octaves },
   { id: 'long-note', name: 'Long note into feedback', beats: 16, pickAt: 0.09, notes: longNote },
 ]

@@ -98,7 +98,7 @@ export const roundFuzz = circuit<{ fuzz: number; starve: number; tone: number }>
   },
   lay(c) {
     c.poles(35, 8_000, VOLTS)
-    c.stage({ gain: 0.35 / GERMANIUM, bias: 0.15, couplingHz: 30, out: 1 })
+    c.stage({ gain: 0.35 / GERMANIUM, bias: -0.05, couplingHz: 30, out: 1 })
     const second = c.stage({ hardness: 0.55, couplingHz: 45, out: GERMANIUM })
     const tone = c.poles(null, 9_000, 0.57 / VOLTS)
     return ({ gain, bias, tone: hz }) => {
