@@ -10,7 +10,7 @@ export interface Amount {
 }
 
 /** By how much a figure must grow to be clearly worse (common practice, no source). */
-const CLEARLY = { dB: 2, LU: 1.5, dBTP: 1.5, ms: 20, '%': 10, Hz: 300 } as const
+const CLEARLY = { dB: 2, LU: 1.5, dBTP: 1.5, ms: 20, '%': 10, Hz: 300, cents: 50 } as const
 
 export interface Mend {
   readonly label: string

@@ -32,6 +32,7 @@ import { movedTwice } from './movedTwice'
 import { noisy } from './noisy'
 import { outOfReach } from './outOfReach'
 import { reverbFillsGaps } from './reverbFillsGaps'
+import { riffTuning } from './riffTuning'
 import { soundAlike } from './soundAlike'
 import { storedUnderSource } from './storedUnderSource'
 import { tailCut } from './tailCut'
@@ -64,6 +65,7 @@ export const checks: readonly Check[] = [
   twoModulations,
   tremoloFilled,
   cutMisread,
+  riffTuning,
   idleControl,
   latePress,
   midiClash,

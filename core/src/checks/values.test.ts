@@ -24,6 +24,7 @@ const RULES = [
   'delay-drowns',
   'cut-misread',
   'tremolo-filled',
+  'riff-tuning',
 ]
 const preset = (...chain: ChainNode[]): Preset => ({ ...blankPreset('x'), tempo: 120, chain: [...chain, createStage('out', 'output')] })
 const find = (p: Preset): Finding[] => checkPreset(p, newId).filter((f) => RULES.includes(f.rule))
@@ -161,5 +162,46 @@ describe('repeats on the notes', () => {
     expect(find(known)[0]).toMatchObject({ rule: 'delay-drowns', where: ['delay'], severity: 'note' })
     mendAll(known)
     expect(rules({ ...known, snapshots: [{ ...known.snapshots[0], role: 'ambience' }] })).toEqual([])
+  })
+})
+
+describe('the tuning of a riff', () => {
+  const guitarIn = (notes: readonly string[]): Preset => {
+    const p = preset()
+    const [guitar] = p.guitars
+    return { ...p, guitars: [{ ...guitar, strings: notes.map((note) => ({ note, cents: 0 })) }] }
+  }
+  const E_STANDARD = ['E2', 'A2', 'D3', 'G3', 'B3', 'E4']
+  const DROP_D = ['D2', 'A2', 'D3', 'G3', 'B3', 'E4']
+
+  it('is told where the guitar is tuned otherwise, with the string that is farthest off, and taken away', () => {
+    const p = { ...guitarIn(E_STANDARD), riff: { id: 'low-riff', strength: 'hard', tuning: 'drop-c' } as const }
+    const [finding] = find(p)
+    expect(finding).toMatchObject({ rule: 'riff-tuning', severity: 'note', amount: { value: 400, unit: 'cents' } })
+    expect(finding.figure).toContain('the riff is in Drop C')
+    expect(finding.figure).toContain('E standard; its strings lie up to 4 semitones lower.')
+    mendAll(p)
+  })
+
+  it('is not told where both are alike, or the riff goes with the guitar', () => {
+    const riff = { id: 'low-riff', strength: 'hard', tuning: 'drop-d' } as const
+    expect(rules({ ...guitarIn(DROP_D), riff })).toEqual([])
+    expect(rules({ ...guitarIn(DROP_D), riff: { id: 'low-riff', strength: 'hard' } })).toEqual([])
+  })
+
+  it('of one snapshot is told and mended there; of a recording by the guitar that it was made on', () => {
+    const p = guitarIn(E_STANDARD)
+    const [snapshot] = p.snapshots
+    const own = { ...p, snapshots: [{ ...snapshot, riff: { id: 'stabs', strength: 'hard', tuning: 'drop-d' } as const }] }
+    expect(find(own)[0].snapshots).toEqual([snapshot.id])
+    mendAll(own)
+    const low = { ...p.guitars[0], id: 'low', name: 'Low one', strings: DROP_D.map((note) => ({ note, cents: 0 })) }
+    const recorded = {
+      ...p,
+      guitars: [...p.guitars, low],
+      riff: { id: 'a'.repeat(64), strength: 'hard', made: { guitar: 'low', position: 0 } } as const,
+    }
+    expect(find(recorded)[0].figure).toContain('Drop D (recorded on Low one)')
+    expect(find(recorded)[0].mends).toEqual([])
   })
 })

@@ -43,8 +43,24 @@ describe('the net curve', () => {
       ['drive', 'amp'],
       ['amp', null],
     ])
-    expect(sections.map((s) => s.contributors.map((c) => c.stage))).toEqual([['a'], ['drive', 'b'], ['amp', 'c']])
-    expect(netAt(sections[0].sum, 800)).toBeCloseTo(6, 1)
+    expect(sections.map((s) => s.contributors.map((c) => c.stage))).toEqual([['a', 'drive'], ['drive', 'b'], ['amp', 'c']])
+    expect(netAt(sections[0].contributors[0].db, 800)).toBeCloseTo(6, 1)
+  })
+
+  // Yeh, Abel, Smith, DAFx-07: 720 Hz before the diodes; a pole at f loses 10·log10(1 + (720/f)²)
+  it('tells what of a drive stands before its own clip: the bass that a mid-hump drive takes out', () => {
+    const drive = createStage('drive', 'drive.mid-hump')
+    const [{ sections }] = net(preset(drive))
+    const [ahead] = sections[0].contributors
+    expect(ahead.name).toBe('Mid-hump drive, before its clip')
+    for (const hz of [72, 180, 720, 1_440]) {
+      const lost = (f: number) => 10 * Math.log10(1 + (720 / f) ** 2)
+      expect(netAt(ahead.db, hz) - netAt(ahead.db, 10_000)).toBeCloseTo(lost(10_000) - lost(hz), 1)
+    }
+    // both parts are the whole
+    const whole = meter(drive, 120)
+    const apart = NET_HZ.map((_, k) => whole[k] - sections[0].sum[k] - sections[1].sum[k])
+    expect(Math.max(...apart) - Math.min(...apart)).toBeLessThan(1e-6)
   })
 
   it('leaves out what is off, muted, heard over time, or the cabinet where it is not asked for', () => {

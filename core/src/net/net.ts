@@ -9,7 +9,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { stageResponse } from '@fulgor/core/render'
+import { stageResponse, type StagePart } from '@fulgor/core/render'
 import { NET_HZ, type Contributor } from './curve'
 import { cascadesOf, fightsOf, type Cascade, type Fight } from './conflicts'
 
@@ -39,8 +39,8 @@ export const MOST_WAYS = 64
 /** Families whose stages are heard over time and not as one curve. */
 const OVER_TIME = new Set(['modulation', 'delay', 'reverb', 'pitch'])
 
-/** dB of one stage at {@link NET_HZ}, measured on its running processor; of a stage that clips, for small signals. */
-export type ResponseOf = (stage: StageNode, tempo: number) => readonly number[]
+/** dB of one stage, or of a part of it, at {@link NET_HZ}, measured on its running processor; of a stage that clips, for small signals. */
+export type ResponseOf = (stage: StageNode, tempo: number, part?: StagePart) => readonly number[]
 
 /** A response with its phase, at {@link NET_HZ}. */
 export interface PhasedResponse {
@@ -51,20 +51,21 @@ export interface PhasedResponse {
 /** Measures a stage's response with its phase. */
 export const phaseMeter =
   (context: BuildContext, sampleRate: number) =>
-  (stage: StageNode, tempo: number): PhasedResponse =>
-    stageResponse(stage, NET_HZ, context, sampleRate, tempo, 16_384)
+  (stage: StageNode, tempo: number, part: StagePart = 'whole'): PhasedResponse =>
+    stageResponse(stage, NET_HZ, context, sampleRate, tempo, 16_384, part)
 
 const levelOf = ({ re, im }: PhasedResponse): number[] => re.map((r, i) => 20 * Math.log10(Math.hypot(r, im[i]) + 1e-9))
 
 /** Measures a stage's response. */
 export const responseMeter = (context: BuildContext, sampleRate: number): ResponseOf => {
   const phased = phaseMeter(context, sampleRate)
-  return (stage, tempo) => levelOf(phased(stage, tempo))
+  return (stage, tempo, part) => levelOf(phased(stage, tempo, part))
 }
 
 /**
  * The summed response of everything linear in a snapshot, way by way, split at the stages that clip: a cut before distortion is
- * another thing than one after it. A stage that clips counts behind its clipping, levelled to 0 dB at its loudest.
+ * another thing than one after it. A stage that clips is split too: what of it stands before its first clip, and the rest, each levelled to
+ * 0 dB at its loudest.
  * @param cabinet whether loudspeakers and microphones count
  */
 export function netCurve(preset: Preset, snapshot: string, tempo: number, cabinet: boolean, responseOf: ResponseOf): NetPath[] {
@@ -169,6 +170,14 @@ function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, Res
   return ways
 }
 
+/** dB between highest and lowest under which a curve counts as flat. */
+const FLAT_DB = 0.2
+
+const levelled = (db: readonly number[]): number[] => {
+  const most = Math.max(...db)
+  return db.map((x) => x - most)
+}
+
 function sectionsOf(
   preset: Preset,
   nodes: readonly ChainNode[],
@@ -189,14 +198,19 @@ function sectionsOf(
     const model = modelOf(node.model)
     const { family, linear } = model
     const distorts = clips(model)
-    if (distorts) parts.push({ behind: node.id, contributors: [] })
-    if (OVER_TIME.has(family) || (!linear && !distorts) || (family === 'cabinet' && !cabinet)) continue
-    const measured = responseOf({ ...node, ...values[node.id] }, tempo)
-    const most = distorts ? Math.max(...measured) : 0
-    const db = measured.map((x) => x - most)
-    // what is flat adds nothing to look at
-    if (Math.max(...db) - Math.min(...db) < 0.2) continue
-    parts[parts.length - 1].contributors.push({ stage: node.id, name: partName(preset, node.id), family, db })
+    const name = partName(preset, node.id)
+    const add = (db: readonly number[], called = name) => {
+      // what is flat adds nothing to look at
+      if (Math.max(...db) - Math.min(...db) >= FLAT_DB)
+        parts[parts.length - 1].contributors.push({ stage: node.id, name: called, family, db })
+    }
+    const stage = { ...node, ...values[node.id] }
+    if (distorts) {
+      const [ahead, whole] = [responseOf(stage, tempo, 'ahead'), responseOf(stage, tempo)]
+      add(levelled(ahead), `${name}, before its clip`)
+      parts.push({ behind: node.id, contributors: [] })
+      add(levelled(whole.map((db, k) => db - ahead[k])))
+    } else if (!OVER_TIME.has(family) && linear && (family !== 'cabinet' || cabinet)) add(responseOf(stage, tempo))
   }
   return parts.map(({ behind, contributors }, i) => ({
     behind,

@@ -4,11 +4,22 @@ import { Machine } from '@fulgor/core/signal'
 import { StageRunner } from './stageRunner'
 import { runThrough, type Sound } from './offline'
 
+/** All of a stage, or only what of it stands before its first clip. */
+export type StagePart = 'whole' | 'ahead'
+
 /** A stage with fixed values, fed with a test signal. */
-export function runStage(stage: StageNode, input: Float64Array, context: BuildContext, sampleRate: number, tempo: number): Sound {
+export function runStage(
+  stage: StageNode,
+  input: Float64Array,
+  context: BuildContext,
+  sampleRate: number,
+  tempo: number,
+  part: StagePart = 'whole',
+): Sound {
   const machine = new Machine()
   const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate, machine)
   runner.apply({ [stage.id]: { on: true, params: effectiveParams(stage, stage.params, tempo) } }, true)
+  if (part === 'ahead') runner.ahead()
   return runThrough(runner, machine, { left: input, right: input, stereo: false })
 }
 
@@ -30,13 +41,14 @@ export function stageResponse(
   sampleRate: number,
   tempo = 120,
   frames = 32_768,
+  part: StagePart = 'whole',
 ): ComplexResponse {
   const settle = 4096
   const height = 1e-4
   const input = new Float64Array(settle + frames)
   input[settle] = height
-  const quiet = runStage(stage, new Float64Array(settle + frames), context, sampleRate, tempo)
-  const loud = runStage(stage, input, context, sampleRate, tempo)
+  const quiet = runStage(stage, new Float64Array(settle + frames), context, sampleRate, tempo, part)
+  const loud = runStage(stage, input, context, sampleRate, tempo, part)
   const impulse = new Float64Array(frames)
   for (let n = 0; n < frames; n++) impulse[n] = (loud.left[settle + n] - quiet.left[settle + n]) / height
   const re: number[] = []

@@ -115,6 +115,11 @@ export class StageRunner implements Runner {
     else this.startSwap(wanted.params)
   }
 
+  /** See {@link Processor.ahead}. */
+  ahead(): void {
+    this.current.ahead?.()
+  }
+
   private startSwap(params: ParamMap): void {
     const next = this.spare ?? this.create()
     this.spare = null

@@ -48,8 +48,13 @@ export function Findings({ preset }: { preset: Preset }) {
             Open Checks: hear them, net curve, noise
           </Link>
           <ul>
-            {findings.map((finding) => (
-              <FindingItem key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`} preset={preset} finding={finding} />
+            {findings.map((finding, i) => (
+              <FindingItem
+                key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`}
+                preset={preset}
+                finding={finding}
+                number={i + 1}
+              />
             ))}
           </ul>
         </PopoverPanel>
@@ -58,14 +63,21 @@ export function Findings({ preset }: { preset: Preset }) {
   )
 }
 
+interface ItemProps {
+  preset: Preset
+  finding: Finding
+  /** As at the row that it is about. */
+  number?: number
+}
+
 /** One finding: what is so, why it matters, and what mends it. */
-export function FindingItem({ preset, finding }: { preset: Preset; finding: Finding }) {
+export function FindingItem({ preset, finding, number }: ItemProps) {
   const dispatch = useAppDispatch()
   const { severity, where, figure, reason, mends } = finding
   return (
     <li className="border-t border-rule py-1.5 first:border-0" data-rule={finding.rule}>
       <p>
-        {severity === 'warning' ? <WarningMark /> : <NoteMark />}{' '}
+        {severity === 'warning' ? <WarningMark /> : <NoteMark />} {number !== undefined && <span className="num mr-1">{number}</span>}
         {where.map((id, i) => {
           const stage = findStage(preset, id)
           return (

@@ -33,9 +33,9 @@ const responses = new Map<string, readonly number[]>()
 /** Measures a stage once for the same values. */
 function keptResponses(sampleRate: number): ResponseOf {
   const measure = responseMeter(context(sampleRate, 'live'), sampleRate)
-  return (stage, tempo) => {
-    const key = JSON.stringify([stage.model, stage.params, sampleRate])
-    const found = responses.get(key) ?? measure(stage, tempo)
+  return (stage, tempo, part) => {
+    const key = JSON.stringify([stage.model, stage.params, part, sampleRate])
+    const found = responses.get(key) ?? measure(stage, tempo, part)
     responses.delete(key)
     responses.set(key, found)
     if (responses.size > MOST_RESPONSES) responses.delete(responses.keys().next().value ?? '')

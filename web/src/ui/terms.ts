@@ -133,7 +133,7 @@ export const TERMS = {
   ],
   netCurve: [
     'Net curve',
-    'What all equalisers, filters, tone circuits and the cabinet do together, split at the stages that clip: a cut before distortion changes what is distorted, one after it only how it sounds. A stage that clips is drawn behind its clipping, for small signals. Hatched is where two undo each other.',
+    'What all equalisers, filters, tone circuits and the cabinet do together, split at the stages that clip: a cut before distortion changes what is distorted, one after it only how it sounds. What of a drive or amp stands before its own clip is drawn before it, the rest behind, for small signals. Hatched is where two undo each other.',
   ],
   noiseBudget: [
     'Noise budget',

@@ -79,6 +79,8 @@ export interface Processor<P = ParamValues> {
   readonly listens?: boolean
   /** Only processors with trails: opens or closes what feeds the effect, while its tail goes on. */
   send?(open: boolean, immediate: boolean): void
+  /** Only processors that clip: from now on only what stands before their first clip sounds, to be measured. */
+  ahead?(): void
 }
 
 /** Sums a stereo block to mono at half level, for processors that have one input. */

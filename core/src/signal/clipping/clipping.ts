@@ -21,6 +21,8 @@ export type OperationKind = keyof typeof operations
 type Place<K extends OperationKind> = Exclude<keyof (typeof operations)[K] & string, 'kind'>
 type Gliding<K extends OperationKind> = { [N in Place<K>]: `${N}Step` extends Place<K> ? N : never }[Place<K>]
 
+const CLIPS: ReadonlySet<OperationKind> = new Set(['stage', 'power', 'rectify'])
+
 /** Put together once: a tick makes no texts. */
 const STEPS = Object.fromEntries(
   Object.entries(operations).map(([kind, places]) => [
@@ -266,6 +268,12 @@ export class Clipping {
   /** A chunk in place, in the machine's memory, through the program. */
   process(data: Pointer): void {
     this.machine.kernel.clippingProcess(this.at, data)
+  }
+
+  /** Ends the program before its first clip; its level is the guitar's then. */
+  ahead(): void {
+    const first = this.operations.findIndex(({ kind }) => CLIPS.has(kind))
+    if (first >= 0) this.slot(first)[0] = 0
   }
 
   /** Gives its memory back; nothing may be asked of it afterwards. */

@@ -56,6 +56,10 @@ export class Drive<P> implements Processor<P> {
     this.clipping?.process(block.leftAt)
   }
 
+  ahead(): void {
+    this.clipping?.ahead()
+  }
+
   reset(): void {
     this.clipping?.reset()
   }

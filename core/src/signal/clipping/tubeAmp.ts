@@ -451,6 +451,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.clipping?.process(block.leftAt)
   }
 
+  ahead(): void {
+    this.clipping?.ahead()
+  }
+
   reset(): void {
     this.clipping?.reset()
     for (const stage of this.blocking) stage.reset()

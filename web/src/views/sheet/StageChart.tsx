@@ -79,7 +79,8 @@ function NetOfStage({ preset, stage }: { preset: Preset; stage: string }) {
   const lit = useAppSelector((s) => s.editor.snapshot)
   const { answer } = useNet(preset, lit ?? preset.snapshots[0].id, true)
   const path = answer?.find((p) => p.sections.some((s) => s.contributors.some((c) => c.stage === stage)))
-  const section = path?.sections.find((s) => s.contributors.some((c) => c.stage === stage))
+  // of what clips its larger part, behind the clip
+  const section = path?.sections.findLast((s) => s.contributors.some((c) => c.stage === stage))
   if (!path || !section)
     return <p className="py-1 text-[12px] text-ink3">{answer ? 'Off here, or flat: it adds nothing to the sum.' : 'Measuring …'}</p>
   const at = path.sections.indexOf(section)
