@@ -1,12 +1,16 @@
+import { CEILING_DBTP } from '@fulgor/core/measure'
 import { findLane, partName, resolveStage, stripOf, type Edit, type Preset } from '@fulgor/core/preset'
 import type { Finding, SoundCheck } from './finding'
 import { db, heardOf } from './heard'
 import { laneDelays } from './laneDelays'
+import { exactTrim, lowered } from './overCeiling'
 
 /** dB that two lanes together may lie below what unrelated sounds of their levels give (common practice, no source). */
 const LOSS = 1.5
 /** Two lanes that are less alike than this only add up; nothing between them is put in time. */
 const ALIKE = 0.5
+/** dB of two equal sounds in step over the sum of their powers. */
+const IN_STEP = 3.01
 /** Samples in a ms, at the rate that presets are read at. */
 const PER_MS = 48
 
@@ -26,7 +30,14 @@ export const laneCancels: SoundCheck = {
           ? [{ type: 'setParam', stage: second, snapshot: snapshot.id, param: 'polarity', value: turned(preset, second, snapshot.id) }]
           : []
         const late = apart ? [{ lane: lateMs > 0 ? first : second, snapshot: snapshot.id, ms }] : []
-        const label = [...(inverted ? ['Turn its polarity'] : []), ...(apart ? [`${ms.toFixed(2)} ms into time`] : [])].join(', ')
+        // in step, two lanes add up to 3 dB over their powers at most: what that would bring over the ceiling goes down before
+        const over = (reading.output.truePeakDbtp ?? -200) + IN_STEP - sumDb - CEILING_DBTP
+        const trim = over > 0 ? exactTrim(preset) : null
+        const label = [
+          ...(inverted ? ['Turn its polarity'] : []),
+          ...(apart ? [`${ms.toFixed(2)} ms into time`] : []),
+          ...(trim ? [`${db(over)} dB down`] : []),
+        ].join(', ')
         const facts = [
           ...(inverted ? [`${b} lies the other way round.`] : []),
           ...(apart ? [`${b} comes ${ms.toFixed(2)} ms (${Math.round(ms * PER_MS)} samples) ${lateMs > 0 ? 'later' : 'earlier'}.`] : []),
@@ -43,7 +54,10 @@ export const laneCancels: SoundCheck = {
             ].join(' '),
             amount: { value: -sumDb, unit: 'dB', against: `up to ${LOSS}` },
             reason: 'They cancel each other in the sum.',
-            mends: alike > ALIKE && label !== '' ? laneDelays(preset, label, late, turn) : [],
+            mends:
+              alike > ALIKE && (inverted || apart)
+                ? laneDelays(preset, label, late, trim ? [...turn, lowered(preset, trim, snapshot.id, over)] : turn)
+                : [],
           },
         ]
       }),

@@ -1,5 +1,5 @@
 import { CEILING_DBTP } from '@fulgor/core/measure'
-import { resolveStage, trimOf, trimsExactly, type Edit, type Preset } from '@fulgor/core/preset'
+import { resolveStage, trimOf, trimsExactly, type Edit, type Preset, type Trim } from '@fulgor/core/preset'
 import type { Finding } from './finding'
 import { db } from './heard'
 
@@ -8,6 +8,18 @@ export type OutputPeaks = Readonly<Record<string, number | null | undefined>>
 
 const RULE = 'over-ceiling'
 
+/** What turns the whole preset, dB by dB; null where nothing does. */
+export function exactTrim(preset: Preset): Trim | null {
+  const trim = trimOf(preset)
+  return trim && trimsExactly(preset, trim) ? trim : null
+}
+
+/** A snapshot turned down by so many dB, to the next tenth. */
+export function lowered(preset: Preset, { stage, param, spec }: Trim, snapshot: string, by: number): Edit {
+  const now = Number(resolveStage(preset, stage, snapshot).params[param])
+  return { type: 'setParam', stage: stage.id, snapshot, param, value: Math.max(spec.min, Math.floor((now - by) * 10) / 10) }
+}
+
 /** A snapshot that leaves above the ceiling clips in the converter, or later in what it is recorded to. */
 export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
   const hot = preset.snapshots.flatMap((s) => {
@@ -15,21 +27,8 @@ export function overCeiling(preset: Preset, peaks: OutputPeaks): Finding[] {
     return peak != null && peak > CEILING_DBTP ? [{ snapshot: s, peak }] : []
   })
   if (hot.length === 0) return []
-  const trim = trimOf(preset)
-  const exact = trim && trimsExactly(preset, trim) ? trim : null
-  const lower = exact
-    ? hot.map(({ snapshot, peak }): Edit => {
-        const now = Number(resolveStage(preset, exact.stage, snapshot.id).params[exact.param])
-        const level = Math.floor((now + CEILING_DBTP - peak) * 10) / 10
-        return {
-          type: 'setParam',
-          stage: exact.stage.id,
-          snapshot: snapshot.id,
-          param: exact.param,
-          value: Math.max(exact.spec.min, level),
-        }
-      })
-    : []
+  const exact = exactTrim(preset)
+  const lower = exact ? hot.map(({ snapshot, peak }) => lowered(preset, exact, snapshot.id, peak - CEILING_DBTP)) : []
   const most = Math.max(...hot.map(({ peak }) => peak))
   return [
     {

@@ -290,11 +290,17 @@ describe('lanes and sides', () => {
     )
 
   it('that cancel are told with samples, turned and put in time; those that add up, or are unlike, are let be', () => {
-    const [finding] = find(p, pair({ lateMs: 0.5, inverted: true, sumDb: -8 }))
+    const quiet = (own: Partial<LanePair>) => ({ ...pair(own), output: { ...pair({}).output, truePeakDbtp: -20 } })
+    const [finding] = find(p, quiet({ lateMs: 0.5, inverted: true, sumDb: -8 }))
     expect(finding).toMatchObject({ rule: 'lane-cancels', severity: 'warning', where: ['one', 'two'], amount: { value: 8 } })
     expect(finding.figure).toContain('24 samples')
     expect(mended(p, finding).snapshots[0].stages).toEqual({ one: { params: { delay: 0.5 } }, two: { params: { polarity: 'inverted' } } })
     expect(find(p, pair({ alike: 0.3, sumDb: -2 }))[0].mends).toEqual([])
+    // −6 dBTP, 8 dB below the sum of powers, and up to 3 dB above it once in step: 6.01 dB over the ceiling
+    const hot = { ...pair({ inverted: true, sumDb: -8 }), output: { ...pair({}).output, truePeakDbtp: -6 } }
+    const [loud] = find(p, hot)
+    expect(loud.mends[0].label).toBe('Turn its polarity, 6.0 dB down')
+    expect(mended(p, loud).snapshots[0].stages.out).toEqual({ params: { level: -6.1 } })
     expect(rules(p, pair({ sumDb: -1.4 }))).toEqual([])
   })
 

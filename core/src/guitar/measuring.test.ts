@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { restingGuitar } from '@fulgor/core/riffs'
+import { Convolver } from '@fulgor/core/signal'
 import { readGuitar, asDocument } from '.'
 import {
   dryChannel,
@@ -9,6 +11,7 @@ import {
   noiseIn,
   noteHz,
   noteNumber,
+  playOn,
   strokesOn,
   UnfitRecording,
   voiceOf,
@@ -201,5 +204,48 @@ describe('what says nothing of a guitar is told so', () => {
     expect(dryChannel([x, noise(16, 0.1)], 0).samples).toBe(x)
     const wide = x.map((v, n) => v + 0.7 * (x[n - 700] ?? 0))
     expect(() => dryChannel([x, wide])).toThrow('stereo effect')
+  })
+})
+
+describe('a wet recording', () => {
+  /** A file as a hand plays it: rest, then chords soft, normal and hard, each stopped. */
+  const played = (() => {
+    const voice = voiceOf(guitar, bridge)
+    const rest = () => restingGuitar(1.5, RATE, voice.noise)
+    const strums = (['soft', 'normal', 'hard'] as const).map((strength, k) => {
+      const x = playOn('open-chords', voice, { strength, bpm: 80, take: 2 + k }, RATE).slice(0, 4.5 * RATE)
+      const stop = 0.06 * RATE
+      return x.map((v, n) => v * Math.min(1, (x.length - n) / stop))
+    })
+    const parts = [rest(), ...strums.flatMap((x) => [x, rest()])]
+    const out = new Float32Array(parts.reduce((sum, p) => sum + p.length, 0))
+    let at = 0
+    for (const part of parts) {
+      out.set(part, at)
+      at += part.length
+    }
+    return out
+  })()
+  const told = (x: Float32Array) => measureGuitar(x, RATE, guitar).warnings.join(' ')
+
+  it('dry, is not told of', () => {
+    expect(told(played)).not.toMatch(/delay|reverb/)
+  })
+
+  it('by an echo 290 ms later and 12 dB softer is told with both', () => {
+    const late = Math.round(0.29 * RATE)
+    const words = told(played.map((v, n) => v + (n < late ? 0 : played[n - late] * Math.pow(10, -12 / 20))))
+    const [, ms, db] = /comes back (\d+) ms later, (\d+) dB softer/.exec(words) ?? []
+    expect(Number(ms)).toBe(290)
+    expect(Math.abs(Number(db) - 12)).toBeLessThanOrEqual(3)
+  })
+
+  it('by a room that falls by 60 dB in 1.2 s is told with its time', () => {
+    const tail = noise(1.5, 1, 7).map((v, n) => 0.012 * v * Math.pow(10, (-3 * n) / (1.2 * RATE)))
+    const wet = Float64Array.from(played)
+    new Convolver(Float64Array.from(tail)).process(wet, wet.length)
+    const words = told(played.map((v, n) => v + wet[n]))
+    const [, seconds] = /rings on, ([\d.]+) s for 60 dB/.exec(words) ?? []
+    expect(Math.abs(Number(seconds) - 1.2)).toBeLessThan(0.25)
   })
 })

@@ -3,6 +3,7 @@ import { STRENGTHS, STROKE_DB, type Strength } from '@fulgor/core/riffs'
 import type { GuitarProfile, PickupPosition } from './description'
 import { noiseIn } from './noise'
 import { pitchFrom, type HeardPitch } from './pitch'
+import { wetWords } from './wet'
 
 /** Why a recording says nothing of a guitar: one sentence for the player. */
 export class UnfitRecording extends Error {
@@ -314,6 +315,9 @@ function measured(
     warnings.push(
       `Its strums stand only ${crest.toFixed(1)} dB over their mean level; a dry guitar has ${LEAST_CREST_DB + 2} to 20: it sounds compressed or distorted. Record it before any effect or amp.`,
     )
+  const hops = levelsOf(x, sampleRate)
+  const [resting, rested] = [rest.from, rest.to].map((n) => Math.floor(n / Math.round(HOP_S * sampleRate)))
+  warnings.push(...wetWords(x, sampleRate, strokes, hops, HOP_S, meanDb(hops, resting, rested)))
   const spectrum = joined(x, normalOnes, sampleRate)
   const segments: Segment[] = [
     { kind: 'rest', from: rest.from / sampleRate, to: rest.to / sampleRate },

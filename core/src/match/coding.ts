@@ -1,5 +1,4 @@
-import { averageSpectrum } from '@fulgor/core/measure'
-import { share, type Told } from './told'
+import { averageSpectrum, share, type Told } from '@fulgor/core/measure'
 import { wholeWindows } from './whole'
 
 const SIZE = 16_384

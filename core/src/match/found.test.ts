@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
+import { echoOf } from '@fulgor/core/measure'
 import { playRiff, shippedRiffs } from '@fulgor/core/riffs'
 import {
   cutOf,
-  echoOf,
   inspectReference,
   modulationOf,
   octaveIn,

@@ -1,5 +1,5 @@
 import { Fft } from '@fulgor/core/signal'
-import { share, unsaid, type Told } from './told'
+import { share, type Told, unsaid } from '@fulgor/core/measure'
 
 /** An even movement of the level. */
 export interface FoundModulation {

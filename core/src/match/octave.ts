@@ -1,5 +1,5 @@
+import { median, share, type Told, unsaid } from '@fulgor/core/measure'
 import { pitchesOf, type Pitches } from './pitches'
-import { median, share, unsaid, type Told } from './told'
 
 /** Aperiodicity up to which a look is one note, share of the looks that must be, and how many at least. */
 const ONE_NOTE = 0.08

@@ -1,5 +1,5 @@
+import { share, type Told, unsaid } from '@fulgor/core/measure'
 import { framesOf } from './frames'
-import { share, unsaid, type Told } from './told'
 
 export interface FoundOthers {
   /** Share of the energy that strokes without pitch hold: drums, and muted strings. */

@@ -1,5 +1,5 @@
 import { Fft } from '@fulgor/core/signal'
-import { share, topBetween, unsaid, type Told } from './told'
+import { share, type Told, topBetween, unsaid } from '@fulgor/core/measure'
 import { wobbleOf } from './wobble'
 
 /** What the two sides of a recording are to each other. */

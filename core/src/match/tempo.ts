@@ -1,5 +1,5 @@
+import { share, type Told, topBetween, unsaid } from '@fulgor/core/measure'
 import { framesOf, onsetStrength } from './frames'
-import { share, topBetween, unsaid, type Told } from './told'
 
 const LEAST_S = 4
 /** bpm that are looked for, and the middle of what players take (Ellis, Journal of New Music Research 2007: 120, an octave and a bit wide). */

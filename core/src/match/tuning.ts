@@ -1,5 +1,5 @@
+import { share, type Told, topBetween, unsaid } from '@fulgor/core/measure'
 import { framesOf } from './frames'
-import { share, topBetween, unsaid, type Told } from './told'
 
 export interface FoundTuning {
   /** Cents of the nearest half steps off A 440, −50–50. */

@@ -1,5 +1,5 @@
+import { median, share, type Told, unsaid } from '@fulgor/core/measure'
 import { pitchesOf, type Pitches } from './pitches'
-import { median, share, unsaid, type Told } from './told'
 
 /** Aperiodicity up to which a look has a pitch. */
 const CLEAR = 0.15

@@ -1,7 +1,6 @@
-import { THIRD_OCTAVES } from '@fulgor/core/measure'
+import { THIRD_OCTAVES, type Told } from '@fulgor/core/measure'
 import { noteMs, NOTE_VALUES } from '@fulgor/core/stage'
 import type { ReferenceReport } from './inspect'
-import type { Told } from './told'
 
 /** One line of what a recording is. */
 export interface Statement {

@@ -23,28 +23,46 @@ const STANDS = 16
  */
 export function echoOf(x: Float64Array, sampleRate: number): Told<FoundEcho> {
   if (x.length < SIZE) return unsaid(`a stretch of ${(x.length / sampleRate).toFixed(1)} s; ${(SIZE / sampleRate).toFixed(1)} s are needed`)
+  const starts = Array.from({ length: Math.floor((4 * (x.length - SIZE)) / SIZE) + 1 }, (_, k) => (k * SIZE) / 4)
+  return echoIn(
+    starts.map((at) => (n) => x[at + n] * (0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE))),
+    sampleRate,
+  )
+}
+
+/** The same of single strokes, each with its own sound alone: what the hand repeats is no echo. */
+export function echoOfStrokes(strokes: readonly Float32Array[], sampleRate: number): Told<FoundEcho> {
+  const fade = Math.round(0.1 * sampleRate)
+  return echoIn(
+    strokes.map((x) => (n) => (n < x.length ? x[n] * Math.min(1, (x.length - n) / fade) : 0)),
+    sampleRate,
+  )
+}
+
+/** @param blocks each gives its sample n, 0 to {@link SIZE}, windowed */
+function echoIn(blocks: readonly ((n: number) => number)[], sampleRate: number): Told<FoundEcho> {
   const fft = new Fft(SIZE)
   const [re, im] = [new Float64Array(SIZE), new Float64Array(SIZE)]
   const logs = new Float64Array(SIZE)
-  let blocks = 0
-  for (let at = 0; at + SIZE <= x.length; at += SIZE / 4) {
+  let heard = 0
+  for (const block of blocks) {
     let power = 0
     for (let n = 0; n < SIZE; n++) {
-      re[n] = x[at + n] * (0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE))
+      re[n] = block(n)
       power += re[n] * re[n]
     }
     if (power < 1e-6) continue
     im.fill(0)
     fft.forward(re, im)
-    blocks++
+    heard++
     for (let k = 0; k < SIZE; k++) logs[k] += Math.log(re[k] * re[k] + im[k] * im[k] + 1e-18)
   }
-  if (blocks === 0) return unsaid('silence')
+  if (heard === 0) return unsaid('silence')
   // only where a guitar is loud: noise above holds no echo
   const [low, high] = [Math.round((120 * SIZE) / sampleRate), Math.round((5_500 * SIZE) / sampleRate)]
   for (let k = 0; k <= SIZE / 2; k++) {
     const inside = k >= low && k <= high
-    re[k] = inside ? logs[k] / blocks : 0
+    re[k] = inside ? logs[k] / heard : 0
   }
   // what the tone itself bends the spectrum by is taken off, so that the band's edges do not ring
   const broad = smoothedLog(re, low, high, Math.round((40 * SIZE) / sampleRate))
