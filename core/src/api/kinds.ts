@@ -1,5 +1,5 @@
 import type { Field, Fields, Json } from '@fulgor/core/document'
-import { GUITAR_VERSION, guitarSchema, readGuitar, tuningName, type GuitarDocument } from '@fulgor/core/guitar'
+import { GUITAR_VERSION, guitarSchema, readGuitar, restDbfs, tuningName, type GuitarDocument } from '@fulgor/core/guitar'
 import { PLACE_VERSION, placeSchema, readPlace, type Place } from '@fulgor/core/place'
 import {
   DEVICE_VERSION,
@@ -85,7 +85,11 @@ export const guitarKind: DocumentKind<GuitarDocument> = {
   tags: () => [],
   text: (guitar) => guitar.notes,
   listed: guitarListed,
-  list: ({ strings, positions }) => ({ tuning: tuningName(strings.map((s) => s.note)), positionCount: positions.length }),
+  list: ({ strings, positions }) => ({
+    tuning: tuningName(strings.map((s) => s.note)),
+    positionCount: positions.length,
+    levels: { ...positions[0].hard, restDbfs: restDbfs(positions[0]) },
+  }),
 }
 
 export const placeKind: DocumentKind<Place> = {

@@ -58,6 +58,8 @@ export const guitarListed = {
   /** Its strings, low to high, or the name of that tuning. */
   tuning: anyText,
   positionCount: whole([1, MAX_POSITIONS]),
+  /** Of its first position: a hard strum, and hum and hiss together at rest; what was stored before it was told has none. */
+  levels: optional(record({ peakDbfs: number([-140, 0]), rmsDbfs: number([-140, 0]), restDbfs: number([-140, 10]) })),
 }
 
 export type GuitarSummary = RecordOf<typeof summaryFields & typeof guitarListed>

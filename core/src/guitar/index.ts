@@ -39,5 +39,5 @@ export {
   type GuitarMeasure,
   type Segment,
 } from './measuring'
-export { noiseIn } from './noise'
+export { noiseIn, restDbfs } from './noise'
 export type { HeardPitch } from './pitch'

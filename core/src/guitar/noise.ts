@@ -61,3 +61,7 @@ export function noiseIn(rest: Float32Array, sampleRate: number): { humDbfs: numb
   const hum = Math.min(whole, Math.max(fifty, sixty))
   return { humDbfs: toDbfs(hum), mains: sixty > fifty ? 60 : 50, hissDbfs: toDbfs(whole - hum) }
 }
+
+/** Hum and hiss together, dBFS. */
+export const restDbfs = ({ humDbfs, hissDbfs }: { readonly humDbfs: number; readonly hissDbfs: number }): number =>
+  10 * Math.log10(Math.pow(10, humDbfs / 10) + Math.pow(10, hissDbfs / 10))

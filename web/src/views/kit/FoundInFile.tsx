@@ -1,8 +1,7 @@
-import type { GuitarMeasure, Segment } from '@fulgor/core/guitar'
+import { restDbfs, type GuitarMeasure, type Segment } from '@fulgor/core/guitar'
 import type { MeasuredFile } from '../../threads/guitars'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
-import { noiseDbfs } from './scales'
 
 /** A dropped recording; without a measure the player must first say which side it is. */
 export interface Found {
@@ -106,8 +105,8 @@ export function MeasureFigures({ measure }: { measure: GuitarMeasure }) {
       <p>
         Peaks soft <b className="num">{figure(measure.soft.peakDbfs)}</b>, normal <b className="num">{figure(measure.normal.peakDbfs)}</b>,
         hard <b className="num">{figure(measure.hard.peakDbfs)} dBFS</b>; brightness{' '}
-        <b className="num">{figure(measure.centroidHz / 1000, 2)} kHz</b>; at rest <b className="num">{figure(noiseDbfs(measure))} dBFS</b>{' '}
-        ({measure.humDbfs > measure.hissDbfs ? `mostly hum of ${measure.mains} Hz mains` : 'mostly hiss'})
+        <b className="num">{figure(measure.centroidHz / 1000, 2)} kHz</b>; at rest <b className="num">{figure(restDbfs(measure))} dBFS</b> (
+        {measure.humDbfs > measure.hissDbfs ? `mostly hum of ${measure.mains} Hz mains` : 'mostly hiss'})
         {measure.pitch && (
           <>
             ; tuned to <b className="num">{figure(measure.pitch.a4)} Hz</b>

@@ -1,7 +1,7 @@
 import type { GuitarProfile, PickupPosition } from '@fulgor/core/guitar'
-import { KIND_STARTS, PLACE_LABELS } from '@fulgor/core/guitar'
+import { KIND_STARTS, PLACE_LABELS, restDbfs } from '@fulgor/core/guitar'
 import { figure } from '../../ui/format'
-import { brightnessShare, levelShare, noiseDbfs } from './scales'
+import { brightnessShare, levelShare } from './scales'
 import { useModelBrightness } from './useModelBrightness'
 
 const TICKS = [-100, -80, -60, -40, -20, 0]
@@ -43,7 +43,7 @@ export function Positions({ guitar, chosen, onChoose }: { guitar: GuitarProfile;
 
 function Row(props: { guitar: GuitarProfile; position: PickupPosition; number: number; chosen: boolean; onChoose: () => void }) {
   const { guitar, position, number, chosen, onChoose } = props
-  const noise = noiseDbfs(position)
+  const noise = restDbfs(position)
   const hums = position.humDbfs > position.hissDbfs
   const modelled = useModelBrightness(guitar, position)
   const centroid = position.centroidHz ?? modelled
