@@ -125,17 +125,32 @@ export function feelOf(run: (input: Float64Array) => Float64Array, sampleRate: n
   return { inputDb, outputDb, thd, edges: EDGES.map((share) => ({ thd: share, inputDb: crossing(inputDb, thd, share) })) }
 }
 
+let turn = { cos: new Float64Array(0), sin: new Float64Array(0) }
+
+/** Cosine and sine of 2πn/frames over a whole turn. */
+function turnOf(frames: number): { readonly cos: Float64Array; readonly sin: Float64Array } {
+  const of = (f: (x: number) => number) => Float64Array.from({ length: frames }, (_, n) => f((2 * Math.PI * n) / frames))
+  if (turn.cos.length !== frames) turn = { cos: of(Math.cos), sin: of(Math.sin) }
+  return turn
+}
+
 /** THD in % of whole periods. */
 function distortion(y: Float64Array, periods: number, harmonics: number): number {
   let fundamental = 0
   let others = 0
+  const frames = y.length
+  const { cos, sin } = turnOf(frames)
   for (let h = 1; h <= harmonics; h++) {
-    const w = (2 * Math.PI * periods * h) / y.length
     let re = 0
     let im = 0
-    for (let n = 0; n < y.length; n++) {
-      re += y[n] * Math.cos(w * n)
-      im += y[n] * Math.sin(w * n)
+    // whole periods: every angle is one of the turn's
+    const step = (h * periods) % frames
+    let at = 0
+    for (let n = 0; n < frames; n++) {
+      re += y[n] * cos[at]
+      im += y[n] * sin[at]
+      at += step
+      if (at >= frames) at -= frames
     }
     const power = re * re + im * im
     if (h === 1) fundamental = power

@@ -127,8 +127,23 @@ export function restingGuitar(seconds: number, sampleRate: number, noise: Guitar
 /** s of {@link strokes}. */
 const STROKES_S = 2
 
-/** The first bar of the strummed open chords without noise, on a pickup: what a guitar's level and brightness are told by. */
+const struck = new Map<string, Float32Array>()
+const MOST_STRUCK = 32
+
+/**
+ * The first bar of the strummed open chords without noise, on a pickup: what a guitar's level and brightness are told by. Kept: whoever
+ * changes it changes a copy.
+ */
 export function strokes(pickup: Pickup, strength: Strength, sampleRate: number, tuning: StringOffsets = 'standard'): Float32Array {
+  const key = JSON.stringify([pickup, strength, sampleRate, tuning])
+  const found = struck.get(key) ?? strikeChords(pickup, strength, sampleRate, tuning)
+  struck.delete(key)
+  struck.set(key, found)
+  if (struck.size > MOST_STRUCK) struck.delete([...struck.keys()][0])
+  return found
+}
+
+function strikeChords(pickup: Pickup, strength: Strength, sampleRate: number, tuning: StringOffsets): Float32Array {
   const frames = Math.round(STROKES_S * sampleRate)
   const half = new Float32Array(Math.ceil(frames / 2) + 2 * REACH)
   const random = generator(3_571)
