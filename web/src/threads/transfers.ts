@@ -10,19 +10,21 @@ import { loadRiff, ready, rendererFor, riffKey, type RiffSource } from './sounds
 const render = (preset: Preset, snapshot: string, dry: Dry) =>
   rendererFor(SAMPLE_RATE, 'live').render({ preset, snapshot, dryKey: dry.key, dry: dry.samples, sampleRate: SAMPLE_RATE })
 
-async function dryOf(source: RiffSource): Promise<Dry> {
-  return { key: riffKey(source, SAMPLE_RATE), samples: await loadRiff(source, SAMPLE_RATE) }
+/** @param seconds of the riff that are listened to; null: all of it */
+function dryOf(source: RiffSource, samples: Float32Array, seconds: number | null): Dry {
+  const key = riffKey(source, SAMPLE_RATE)
+  return seconds === null ? { key, samples } : { key: `${key} ${seconds} s`, samples: samples.slice(0, seconds * SAMPLE_RATE) }
 }
 
 export const transferTasks = {
   /** What the other guitar needs at the input. @param other the preset on it, with nothing set right yet */
-  async transferInput(task: Task, preset: Preset, other: Preset): Promise<InputFit> {
+  async transferInput(task: Task, preset: Preset, other: Preset, seconds: number): Promise<InputFit> {
     const made = onMade(preset)
     const riffs = new Map<string, Dry>()
     for (const of of [made, other])
       for (const { id } of preset.snapshots) {
         const source = riffSource(of, id)
-        riffs.set(JSON.stringify(source), await dryOf(source))
+        riffs.set(JSON.stringify(source), dryOf(source, await loadRiff(source, SAMPLE_RATE), seconds))
         await task.breathe()
       }
     const riffOf = (of: Preset, snapshot: string): Dry => {
@@ -42,7 +44,6 @@ export const transferTasks = {
 
   transferEdge: (_task: Task, preset: Preset, snapshot: string): number | null => edgeOfChain(preset, snapshot, render, SAMPLE_RATE),
 
-  /** @param seconds of the riff that are listened to; null: all of it */
   async transferColumn(
     _task: Task,
     preset: Preset,
@@ -52,8 +53,6 @@ export const transferTasks = {
   ): Promise<TransferColumn> {
     const riff = riffSource(preset, snapshot)
     const samples = await ready({ preset, snapshot, riff, sampleRate: SAMPLE_RATE })
-    const key = riffKey(riff, SAMPLE_RATE)
-    const dry = seconds === null ? { key, samples } : { key: `${key} ${seconds} s`, samples: samples.slice(0, seconds * SAMPLE_RATE) }
-    return columnOf(preset, snapshot, dry, edgeDbfs, render, SAMPLE_RATE)
+    return columnOf(preset, snapshot, dryOf(riff, samples, seconds), edgeDbfs, render, SAMPLE_RATE)
   },
 }

@@ -72,6 +72,9 @@ export function fitFrom(position: number, input: InputFit, gates: Fit['gates'], 
   }
 }
 
+/** Snapshots in which gates are moved. */
+const gatedIn = (gates: Fit['gates']): string[] => [...new Set(Object.values(gates).flatMap((moves) => Object.keys(moves)))]
+
 /** Loudness of a snapshot with what is ticked, LUFS. */
 export function withTrim(transfer: Transfer, snapshot: string, ticks: Ticks): number | null {
   const column = (transfer.corrected as Partial<Transfer['corrected']>)[snapshot]
@@ -127,10 +130,10 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
       })
     const edges: Record<string, number | null> = {}
     /** The same of every snapshot, told as it comes. */
-    const columns = async (of: Preset, name: 'made' | 'asIs' | 'corrected', seconds: number | null): Promise<Columns> => {
+    const columns = async (of: Preset, name: 'made' | 'asIs' | 'corrected', seconds: number | null, which = ids): Promise<Columns> => {
       const known: Record<string, TransferColumn> = {}
       await Promise.all(
-        ids.map(async (snapshot, home) => {
+        which.map(async (snapshot, home) => {
           known[snapshot] = await column(of, name, snapshot, edges[snapshot], home, seconds)
         }),
       )
@@ -138,7 +141,7 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
     }
     const lufs = (of: Columns) => Object.fromEntries(Object.entries(of).map(([s, c]) => [s, c.lufs]))
     const work = async () => {
-      const input = errand.run(renderers, { task: 'transferInput', args: [whole, other], key: `input ${key}`, keep: 4, home: 0 })
+      const input = errand.run(renderers, { task: 'transferInput', args: [whole, other, FIRST_S], key: `input ${key}`, keep: 4, home: 0 })
       // what is given up here is told by the others
       input.catch(() => undefined)
       await Promise.all(
@@ -164,7 +167,7 @@ export function useTransfer(preset: Preset, to: Playable | null, position: numbe
       let c = await columns(fitWith({}), 'corrected', FIRST_S)
       const gates = proposeGates(a, c)
       const gated = ticks.gates && Object.keys(gates).length > 0
-      if (gated) c = await columns(fitWith(gates), 'corrected', FIRST_S)
+      if (gated) c = { ...c, ...(await columns(fitWith(gates), 'corrected', FIRST_S, gatedIn(gates))) }
       show({ corrected: c, gates, trims: proposeTrims(lufs(a), lufs(c)), ms: performance.now() - startedAt })
       const [wholeA, wholeB, wholeC] = await Promise.all([
         columns(made, 'made', null),
