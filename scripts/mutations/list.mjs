@@ -116,4 +116,10 @@ export const MUTATIONS = [
   ['a gate closes at once', 'core/kernel/effects/gate.ts', 'if (held > holdFrames) isOpen = false', 'isOpen = false', 'core/src/signal/kernel'],
   ['a quarter’s mirror is its neighbour', 'core/kernel/measuring.ts', '((23 - k) << 2)', '((22 - k) << 2)', 'core/src/measure'],
   ['a spring’s history is older than it is', 'core/kernel/effects/spring.ts', 'if (k == 6) return v128.shuffle<f32>(older, last, 2, 3, 4, 5)', 'if (k == 6) return v128.shuffle<f32>(older, last, 1, 2, 3, 4)', 'core/src/signal/kernel'],
+  ['a tuning a quarter of a tone off is alike', 'core/src/checks/riffTuning.ts', 'Math.abs(most) > OTHERWISE', 'Math.abs(most) > 9', 'core/src/checks/values.test.ts'],
+  ['a drive is not split at its clip', 'core/src/signal/clipping/clipping.ts', 'if (first >= 0) this.slot(first)[0] = 0', 'if (first > 99) this.slot(first)[0] = 0', 'core/src/net'],
+  ['lanes come into step as loud as they were', 'core/src/checks/laneCancels.ts', '+ IN_STEP - sumDb - CEILING_DBTP', '- IN_STEP + sumDb - CEILING_DBTP', 'core/src/checks/sound.test.ts'],
+  ['every echo counts as one of a guitar', 'core/src/guitar/wet.ts', 'value.db < LEAST_ECHO_DB', 'value.db > LEAST_ECHO_DB', 'core/src/guitar/measuring.test.ts'],
+  ['a tail behind a stop is twice as long', 'core/src/guitar/wet.ts', '(-60 * hopS) / slope', '(-120 * hopS) / slope', 'core/src/guitar/measuring.test.ts'],
+  ['the fuzz’s halves undo each other', 'core/src/signal/clipping/driveCircuits.ts', 'bias: -0.05, couplingHz: 30', 'bias: 0.15, couplingHz: 30', 'core/src/render/feel.test.ts'],
 ] // prettier-ignore
