@@ -65,7 +65,7 @@ export const responseMeter = (context: BuildContext, sampleRate: number): Respon
 /**
  * The summed response of everything linear in a snapshot, way by way, split at the stages that clip: a cut before distortion is
  * another thing than one after it. A stage that clips is split too: what of it stands before its first clip, and the rest, each levelled to
- * 0 dB at its loudest.
+ * 0 dB where it is loudest between 80 Hz and 8 kHz.
  * @param cabinet whether loudspeakers and microphones count
  */
 export function netCurve(preset: Preset, snapshot: string, tempo: number, cabinet: boolean, responseOf: ResponseOf): NetPath[] {
@@ -173,8 +173,11 @@ function waysOf(chain: readonly ChainNode[], values: Readonly<Record<string, Res
 /** dB between highest and lowest under which a curve counts as flat. */
 const FLAT_DB = 0.2
 
+/** Where a guitar sounds, Hz: a part is levelled by what it does there. */
+const GUITAR_HZ = [80, 8_000] as const
+
 const levelled = (db: readonly number[]): number[] => {
-  const most = Math.max(...db)
+  const most = Math.max(...db.filter((_, k) => NET_HZ[k] >= GUITAR_HZ[0] && NET_HZ[k] <= GUITAR_HZ[1]))
   return db.map((x) => x - most)
 }
 
