@@ -49,6 +49,8 @@ export interface BuildContext {
   responses: ResponseSource
   /** How finely clipping stages are oversampled. */
   quality: Quality
+  /** Told when a stage fails while it sounds: it is mute from then on, and all else goes on. Without it, the failure goes to the caller. */
+  failed?: (stage: string, error: unknown) => void
 }
 
 type Values = Readonly<Record<string, ParamValue>>

@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest'
-import { catalogue } from '@fulgor/core/catalogue'
+import { describe, expect, it, vi } from 'vitest'
+import { catalogue, modelOf } from '@fulgor/core/catalogue'
 import { responseLibrary } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, blankPreset, createLane, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
@@ -173,6 +173,34 @@ describe('engine', () => {
     silence.set(riff.slice(0, 4800))
     const { left } = throughEngine(plan(pit, 'lullaby'), silence, () => 128)
     expect(left.slice(-4800).every((y) => y === 0 || Math.abs(y) > 1e-300)).toBe(true)
+  })
+})
+
+describe('a stage that fails', () => {
+  it('is mute in its lane, told once, while the other lane goes on; with nobody to be told the failure goes to the caller', () => {
+    const model = modelOf('utility.width')
+    const build = model.build.bind(model)
+    const spy = vi.spyOn(model, 'build').mockImplementation((of) =>
+      Object.assign(build(of), {
+        process: () => {
+          throw new RangeError('unreachable')
+        },
+      }),
+    )
+    const lanes = [createLane('a', [createStage('w', 'utility.width')]), createLane('b', [])]
+    const chain: ChainNode[] = [{ kind: 'parallel', id: 'p', lanes }]
+    const p = { chain, values: resolveValues({ ...blankPreset('x'), chain }, null) }
+    const run = (failed?: (stage: string, error: unknown) => void) => {
+      const left = new Float64Array(640).fill(0.5)
+      new Engine(p, { ...context, ...(failed ? { failed } : {}) }, rate).process(left, new Float64Array(640), 640)
+      return left
+    }
+    const told: string[] = []
+    const out = run((stage, error) => told.push(`${stage}: ${String(error)}`))
+    expect(told).toEqual(['w: RangeError: unreachable'])
+    expect(Math.max(...out)).toBeCloseTo(0.5, 5)
+    expect(() => run()).toThrow('unreachable')
+    spy.mockRestore()
   })
 })
 

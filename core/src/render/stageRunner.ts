@@ -44,6 +44,8 @@ export class StageRunner implements Runner {
   private readonly dryDelay: FrameDelay
   private readonly dry: StereoBlock
   private readonly old: StereoBlock
+  /** What is being processed. */
+  private block: StereoBlock
   private readonly swapKeys: readonly string[]
   private guard = 1e-18
   private readonly sleepChunks: number
@@ -52,6 +54,8 @@ export class StageRunner implements Runner {
   private sounding = false
   private asleep = false
   private leavesStereo = false
+  /** It has failed, and is mute until its values change. */
+  private broken = false
 
   constructor(
     readonly id: string,
@@ -62,6 +66,7 @@ export class StageRunner implements Runner {
   ) {
     this.dry = createBlock(machine)
     this.old = createBlock(machine)
+    this.block = this.dry
     this.current = this.create()
     this.latency = this.current.latency
     this.listens = this.current.listens === true
@@ -83,6 +88,7 @@ export class StageRunner implements Runner {
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     const wanted = values[this.id]
+    if (this.broken) this.mend(wanted.params)
     const gain = dbToGain(Number(wanted.params.level))
     const passing = dbToGain(wanted.passDb ?? 0)
     this.pass.set(passing, immediate)
@@ -131,7 +137,37 @@ export class StageRunner implements Runner {
     this.swap.set(true, false)
   }
 
+  /** What has failed begins anew with other values. */
+  private mend(params: ParamMap): void {
+    if (Object.entries(params).every(([key, value]) => this.params[key] === value)) return
+    this.current = this.create()
+    this.current.set(params, true)
+    this.incoming = this.spare = this.queued = null
+    this.broken = false
+  }
+
+  /** @returns whether it went well; without anybody to be told, the failure goes on */
+  private attempt(step: () => void): boolean {
+    if (this.broken) return false
+    if (!this.context.failed) {
+      step()
+      return true
+    }
+    try {
+      step()
+      return true
+    } catch (error) {
+      this.broken = true
+      this.context.failed(this.id, error)
+      return false
+    }
+  }
+
   tick(): void {
+    this.attempt(this.advance)
+  }
+
+  private readonly advance = (): void => {
     this.guard = -this.guard
     this.bypass.tick()
     this.inlet.tick()
@@ -164,6 +200,12 @@ export class StageRunner implements Runner {
   }
 
   process(block: StereoBlock): void {
+    this.block = block
+    if (!this.attempt(this.sound)) silence(block)
+  }
+
+  private readonly sound = (): void => {
+    const { block } = this
     if (this.trailing && this.bypass.open) {
       this.run(block)
       return

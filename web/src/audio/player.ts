@@ -1,9 +1,11 @@
 import { pitchOf, type Pitch } from '@fulgor/core/measure'
+import { findStage, partName } from '@fulgor/core/preset'
 import { cabinetMaker, renderers } from '../threads/crews'
 import { reasonOf } from '../background/tasks'
 import { notified } from '../state/notices'
 import { liveChanged, loopChanged, playerFailed, playingChanged, recordingChanged, sourceChosen, type LiveSettings } from '../state/player'
 import { browserStorage } from '../storage/storage'
+import { presentPreset } from '../state/actions'
 import type { Listening, Store } from '../state/store'
 import { Feed } from './feed'
 import { SAMPLE_RATE } from '../threads/rate'
@@ -290,10 +292,22 @@ export class Player {
       this.show(message)
     } else if (message.type === 'ended') this.store.dispatch(playingChanged(false))
     else if (message.type === 'failed') this.store.dispatch(playerFailed(message.reason))
+    else if (message.type === 'muted') this.tellMuted(message.stage, message.reason)
     else if (message.type === 'applied') this.appliedAt = performance.now()
     else if (message.type === 'recorded') this.onTake?.(message.channels)
     else if (message.type === 'heard') this.showPitch(pitchOf(message.samples, SAMPLE_RATE))
     else if (message.type === 'pinged') this.onPing?.(message.heard)
+  }
+
+  private tellMuted(stage: string, reason: string): void {
+    const preset = presentPreset(this.store.getState())
+    const name = preset && findStage(preset, stage) ? partName(preset, stage) : stage
+    this.store.dispatch(
+      notified({
+        kind: 'warning',
+        text: `${name} failed and is mute: ${reason} Change one of its values, or take it out, and it sounds again.`,
+      }),
+    )
   }
 
   private show(meter: MeterMessage): void {

@@ -1,4 +1,5 @@
-import { beforeAll, describe, expect, it } from 'vitest'
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { modelOf } from '@fulgor/core/catalogue'
 import { createStage, resolveValues, type ChainNode } from '@fulgor/core/preset'
 import { blankPreset } from '@fulgor/core/preset'
 import type { Plan } from '@fulgor/core/render'
@@ -229,5 +230,38 @@ describe('the audio thread', () => {
     const thread = new Thread({ type: 'plan', plan: trim(0), gain: 1, quality: 'live' }, { type: 'riff', samples: ramp }, playing)
     thread.send({ type: 'seek', share: 0.5 })
     expect(thread.run(2_560)[0][2_000]).toBeCloseTo(0.5 + 2_000 / rate, 3)
+  })
+})
+
+describe('a stage that fails while it sounds', () => {
+  afterEach(() => vi.restoreAllMocks())
+
+  /** The width stage's processor, which throws from its 20th chunk on. */
+  const failing = () => {
+    const model = modelOf('utility.width')
+    const build = model.build.bind(model)
+    vi.spyOn(model, 'build').mockImplementation((context) => {
+      const processor = build(context)
+      const process = processor.process.bind(processor)
+      let chunks = 0
+      processor.process = (block) => {
+        if (++chunks > 20) throw new RangeError('unreachable')
+        process(block)
+      }
+      return processor
+    })
+  }
+  const width = (percent: number) => planOf([createStage('w', 'utility.width', { width: percent }), createStage('t', 'trim', { level: 0 })])
+
+  it('is mute and told once, the thread goes on, and another value brings it back', () => {
+    failing()
+    const thread = start(width(100))
+    const [left] = thread.run(9_600)
+    expect(peak(left.subarray(600, 1_000))).toBeCloseTo(0.5, 5)
+    expect(peak(left.subarray(2_000))).toBeLessThan(1e-12)
+    expect(thread.said.filter((m) => m.type === 'muted')).toEqual([{ type: 'muted', stage: 'w', reason: 'unreachable' }])
+    thread.send({ type: 'plan', plan: width(80), gain: 1, quality: 'live' })
+    const [again] = thread.run(1_024)
+    expect(peak(again.subarray(400))).toBeGreaterThan(0.45)
   })
 })

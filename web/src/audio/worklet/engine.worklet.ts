@@ -179,7 +179,11 @@ class EngineProcessor extends AudioWorkletProcessor {
       (against !== undefined) !== (voice.against !== null) ||
       !sameStructure(plan, this.plan)
     if (structural) {
-      const context = { responses: (id: string) => this.response(id), quality }
+      const context = {
+        responses: (id: string) => this.response(id),
+        quality,
+        failed: (stage: string, error: unknown) => this.tell({ type: 'muted', stage, reason: reasonOf(error) }),
+      }
       const other = against ? new Engine({ ...plan, values: against }, context, sampleRate) : null
       const next = new Voice(new Engine(plan, context, sampleRate), other)
       this.leaving = voice
@@ -224,8 +228,14 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.readInput(inputs[0] ?? [], start, count)
       // without a preset the input is still heard, measured and recorded
       for (let i = 0; i < count; i++) left[i] = right[i] = voice ? dry[i] : 0
-      voice?.process(left, right, count)
-      if (this.leaving) this.mixLeaving(count)
+      try {
+        voice?.process(left, right, count)
+        if (this.leaving) this.mixLeaving(count)
+      } catch (error) {
+        // the next plan makes a new one; input, tuner and takes go on
+        this.voice = this.leaving = null
+        this.tell({ type: 'failed', reason: reasonOf(error) })
+      }
       this.write(out, start, count)
       this.hearThere(out, start, count)
       if (this.ping) this.runPing(out, start, count)

@@ -58,6 +58,8 @@ export type FromWorklet =
   | MeterMessage
   | { type: 'ended' }
   | { type: 'failed'; reason: string }
+  /** A stage failed while it sounded, and is mute until its values change. */
+  | { type: 'muted'; stage: string; reason: string }
   | { type: 'applied'; structural: boolean }
   | { type: 'recorded'; channels: readonly Float32Array[] }
   | { type: 'pinged'; heard: Float32Array }
