@@ -18,6 +18,9 @@ import type { Runner } from './runner'
 /** Silence for as long as the longest memory of any processor (a reversed piece of 2 s, heard within 4) puts a stage to sleep, s. */
 const SLEEP_AFTER = 4.3
 
+/** Failures after which a stage stays mute. */
+const MOST_FAILURES = 8
+
 /**
  * One stage: its processor and level, the click-free bypass (or, with trails, the opened and closed send), the crossfade to a
  * second instance when a choice changes that cannot glide, and sleep in silence. Sleep is decided on the control grid and begins with
@@ -56,6 +59,7 @@ export class StageRunner implements Runner {
   private leavesStereo = false
   /** It has failed, and is mute until its values change. */
   private broken = false
+  private failures = 0
 
   constructor(
     readonly id: string,
@@ -88,7 +92,7 @@ export class StageRunner implements Runner {
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     const wanted = values[this.id]
-    if (this.broken) this.mend(wanted.params)
+    if (this.broken) this.mend(wanted)
     const gain = dbToGain(Number(wanted.params.level))
     const passing = dbToGain(wanted.passDb ?? 0)
     this.pass.set(passing, immediate)
@@ -137,9 +141,10 @@ export class StageRunner implements Runner {
     this.swap.set(true, false)
   }
 
-  /** What has failed begins anew with other values. */
-  private mend(params: ParamMap): void {
-    if (Object.entries(params).every(([key, value]) => this.params[key] === value)) return
+  /** What has failed begins anew with other values, or when it is switched; a source that keeps moving it does not try for ever. */
+  private mend({ on, params }: ResolvedStage): void {
+    const same = on === this.on && Object.entries(params).every(([key, value]) => this.params[key] === value)
+    if (same || (on && this.failures >= MOST_FAILURES)) return
     this.current = this.create()
     this.current.set(params, true)
     this.incoming = this.spare = this.queued = null
@@ -158,6 +163,7 @@ export class StageRunner implements Runner {
       return true
     } catch (error) {
       this.broken = true
+      this.failures++
       this.context.failed(this.id, error)
       return false
     }

@@ -263,5 +263,10 @@ describe('a stage that fails while it sounds', () => {
     thread.send({ type: 'plan', plan: width(80), gain: 1, quality: 'live' })
     const [again] = thread.run(1_024)
     expect(peak(again.subarray(400))).toBeGreaterThan(0.45)
+    // switched off it lets the sound pass, though it has failed again
+    thread.run(9_600)
+    const off = width(80)
+    thread.send({ type: 'plan', plan: { ...off, values: { ...off.values, w: { ...off.values.w, on: false } } }, gain: 1, quality: 'live' })
+    expect(peak(thread.run(4_800)[0].subarray(4_000))).toBeCloseTo(0.5, 5)
   })
 })
