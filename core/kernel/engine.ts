@@ -53,6 +53,13 @@ export function leave(left: usize, right: usize, level: f32, step: f32): bool {
   return isHeard(left, right)
 }
 
+/** Largest magnitude of a side. */
+export function peak(data: usize): f32 {
+  let most = f32x4.splat(0)
+  for (let i: usize = 0; i < BYTES; i += 16) most = f32x4.max(most, f32x4.abs(v128.load(data + i)))
+  return max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)))
+}
+
 /** Both sides of a block into another. */
 export function copy(left: usize, right: usize, fromLeft: usize, fromRight: usize): void {
   copied(left, fromLeft)

@@ -45,7 +45,7 @@ function latency(): { frames: number; blocks: number } {
   let worst = 0
   for (let at = 0; at < 64; at++) {
     const engine = new Engine(planOf(level({ smoothing: 0 }), { c: 0 }), context, RATE)
-    const [left, right] = [new Float64Array(BLOCK), new Float64Array(BLOCK)]
+    const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)]
     const feed = (frames: number) => {
       left.fill(0.5)
       engine.process(left, right, frames)
@@ -99,7 +99,7 @@ function load(): { share: number; without: number; assignments: number } {
   const dry = synthesiseRiff('open-chords', 'hard', 96, RATE)
   const run = (preset: Preset) => {
     const engine = new Engine(planOf(preset, {}), context, RATE)
-    const [left, right] = [new Float64Array(BLOCK), new Float64Array(BLOCK)]
+    const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)]
     const start = performance.now()
     for (let at = 0; at + BLOCK <= dry.length; at += BLOCK) {
       for (let i = 0; i < BLOCK; i++) left[i] = dry[at + i]
@@ -117,8 +117,8 @@ function load(): { share: number; without: number; assignments: number } {
 function zipper(): number {
   const engine = new Engine(planOf(level({ smoothing: 30 }), { c: 0 }), context, RATE)
   const frames = 23 * 8_192
-  const out = new Float64Array(frames)
-  const [left, right] = [new Float64Array(BLOCK), new Float64Array(BLOCK)]
+  const out = new Float32Array(frames)
+  const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)]
   for (let at = 0; at < frames; at += BLOCK) {
     engine.setPositions({ c: 0.5 - 0.5 * Math.cos((Math.PI * at) / RATE) })
     for (let i = 0; i < BLOCK; i++) left[i] = 0.5 * Math.sin((2 * Math.PI * 1_000 * (at + i)) / RATE)

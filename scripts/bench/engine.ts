@@ -21,8 +21,8 @@ const riff = synthesiseRiff(demo.riff.id, demo.riff.strength, demo.tempo, RATE)
 
 /** ms for `seconds` of the riff through a chain in blocks of 128, after as long a run to warm up. */
 function engineMs(chain: readonly ChainNode[], snapshot: string | null, seconds: number, quality: Quality): number {
-  const left = new Float64Array(BLOCK)
-  const right = new Float64Array(BLOCK)
+  const left = new Float32Array(BLOCK)
+  const right = new Float32Array(BLOCK)
   const run = () => {
     const engine = new Engine({ chain, values: resolveValues({ ...demo, chain }, snapshot) }, contextOf(quality), RATE)
     const start = performance.now()
@@ -60,15 +60,15 @@ function livePlaying(seconds: number) {
       .filter(([, spec]) => spec.kind === 'number' || spec.change === 'glide')
       .map(([key, spec]) => ({ stage: stage.id, key, spec })),
   )
-  const left = new Float64Array(BLOCK)
-  const right = new Float64Array(BLOCK)
+  const left = new Float32Array(BLOCK)
+  const right = new Float32Array(BLOCK)
   const heard = createBlock()
   const filters = [new Biquad(), new Biquad(), new Biquad()]
   for (const f of filters) design.highPass(f.section, 16_000, Math.SQRT1_2, RATE)
   const blocks = Math.floor((seconds * RATE) / BLOCK)
   const every = 128 // blocks between two moves
-  const spent = new Float64Array(blocks)
-  const high = new Float64Array(every)
+  const spent = new Float32Array(blocks)
+  const high = new Float32Array(every)
   let notFinite = 0
   let click = 0
   let moves = 0
@@ -147,8 +147,8 @@ const figures: Record<string, () => unknown> = {
       contextOf('live'),
       RATE,
     )
-    const left = new Float64Array(BLOCK)
-    const right = new Float64Array(BLOCK)
+    const left = new Float32Array(BLOCK)
+    const right = new Float32Array(BLOCK)
     const pass = (seconds: number, gain: number) => {
       const start = performance.now()
       for (let at = 0; at < seconds * RATE; at += BLOCK) {
@@ -176,7 +176,7 @@ const figures: Record<string, () => unknown> = {
     const [h] = readWav(readFileSync(words[1])).channels
     const run = () => {
       const convolver = new Convolver(h)
-      const data = new Float64Array(x)
+      const data = new Float32Array(x)
       const start = performance.now()
       convolver.process(data, data.length)
       return performance.now() - start
@@ -185,7 +185,7 @@ const figures: Record<string, () => unknown> = {
     return run()
   },
   loudness: () => {
-    const signal = readWav(readFileSync(words[0])).channels.map((c) => new Float64Array(c))
+    const signal = readWav(readFileSync(words[0])).channels.map((c) => new Float32Array(c))
     let lufs: number | null = null
     let peak = 0
     const run = () => {

@@ -22,9 +22,9 @@ const through = (chain: readonly ChainNode[], dry: Float32Array) => {
   return left === right ? [left] : [left, right]
 }
 const scaled = (x: Float32Array, gainDb: number) => x.map((v) => v * Math.pow(10, gainDb / 20))
-const spectrumOf = (x: ArrayLike<number>) => averageSpectrum([Float64Array.from(x)], RATE)
-const band = (x: Float64Array, low: number, high: number) => db(bandPower(spectrumOf(x), low, high))
-const crest = (x: Float64Array) => db(x.reduce((m, y) => Math.max(m, y * y), 0)) - db(x.reduce((s, y) => s + y * y, 0) / x.length)
+const spectrumOf = (x: ArrayLike<number>) => averageSpectrum([Float32Array.from(x)], RATE)
+const band = (x: Float32Array, low: number, high: number) => db(bandPower(spectrumOf(x), low, high))
+const crest = (x: Float32Array) => db(x.reduce((m, y) => Math.max(m, y * y), 0)) - db(x.reduce((s, y) => s + y * y, 0) / x.length)
 
 /** Slope of the third octaves from 100 Hz to 4 kHz by least squares, dB per octave. */
 function tilt(x: ArrayLike<number>): number {
@@ -145,8 +145,8 @@ function silence(): void {
     const chain = [createStage('a', model.id)]
     const engine = new Engine({ chain, values: resolveValues({ ...blankPreset('s'), chain }, null) }, context, RATE)
     const run = (seconds: number, feed: (n: number) => number) => {
-      const left = new Float64Array(128)
-      const right = new Float64Array(128)
+      const left = new Float32Array(128)
+      const right = new Float32Array(128)
       const start = performance.now()
       for (let at = 0; at < seconds * RATE; at += 128) {
         for (let i = 0; i < 128; i++) left[i] = feed(at + i)
@@ -175,7 +175,7 @@ function decay(): void {
       const eq = createStage('e', 'eq.parametric', { lowCut: 500, lowSlope: '24', highCut: 2000, highSlope: '24' })
       const params = { preDelay: 0, decay: seconds, lowCut: 20, highCut: 20_000, mix: 100 }
       const out = through([createStage('r', id, params), eq], x)
-      const integral = new Float64Array(frames + 1)
+      const integral = new Float32Array(frames + 1)
       for (let n = frames - 1; n >= 0; n--) integral[n] = integral[n + 1] + out.reduce((s, c) => s + c[n] ** 2, 0)
       const time = (level: number) => integral.findIndex((e) => db(e / integral[0]) < level) / RATE
       return (2 * (time(-35) - time(-5))) / seconds

@@ -63,9 +63,9 @@ function residuals(): { pairs: number; edgeDb: number; brightnessPercent: number
 }
 
 /** µs a block, median of many. */
-function blockUs(run: (left: Float64Array, right: Float64Array) => void): number {
-  const left = new Float64Array(BLOCK)
-  const right = new Float64Array(BLOCK)
+function blockUs(run: (left: Float32Array, right: Float32Array) => void): number {
+  const left = new Float32Array(BLOCK)
+  const right = new Float32Array(BLOCK)
   const times: number[] = []
   for (let round = 0; round < 40; round++) {
     const start = performance.now()

@@ -29,7 +29,7 @@ const random = () => {
 }
 
 const CAB = { driver: drivers[0].id, size: '12', drivers: '4', back: 'closed', second: 'same' } as CabDesign
-const sound = Float64Array.from(playRiff('open-chords', RATE, { strength: 'hard', bpm: 120 }), (v) => 0.3 * Math.tanh(8 * v))
+const sound = Float32Array.from(playRiff('open-chords', RATE, { strength: 'hard', bpm: 120 }), (v) => 0.3 * Math.tanh(8 * v))
 const power = powerAt(GRID, longSpectrum([sound], RATE))
 
 /** ms in which 5,000 files of a library are ordered by what is known of them. */

@@ -86,7 +86,7 @@ const tasks: Record<string, (...args: string[]) => unknown> = {
       })
     const ms = (count: number) => {
       const convolver = new Convolver(responses(bench(count)).left)
-      const block = new Float64Array(128)
+      const block = new Float32Array(128)
       const run = (seconds: number) => {
         const start = performance.now()
         for (let at = 0; at < seconds * RATE; at += 128) {

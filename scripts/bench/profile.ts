@@ -64,7 +64,7 @@ function peer(): number {
 }
 
 const taps = new Map<string, Sound>()
-const start: Sound = { left: Float64Array.from(dry), right: Float64Array.from(dry), stereo: false }
+const start: Sound = { left: Float32Array.from(dry), right: Float32Array.from(dry), stereo: false }
 const rendering = new Renderer(context, 0).render({ preset, snapshot, dryKey: '', dry, sampleRate: RATE })
 for (let next = rendering.next(); !next.done; next = rendering.next()) taps.set(next.value.stage, next.value.sound)
 
@@ -95,8 +95,8 @@ function stageCost(node: ChainNode, input: Sound): number {
   })
 }
 
-const left = new Float64Array(BLOCK)
-const right = new Float64Array(BLOCK)
+const left = new Float32Array(BLOCK)
+const right = new Float32Array(BLOCK)
 const engine = new Engine({ chain: preset.chain, values }, context, RATE)
 const whole = cost(() => {
   for (let at = 0; at < frames; at += BLOCK) {

@@ -30,9 +30,9 @@ function guitarOf(name: string): GuitarProfile {
 }
 
 /** Strummed open chords of a guitar, at its level. */
-function strum(guitar: GuitarProfile, strength: 'soft' | 'hard'): Float64Array {
+function strum(guitar: GuitarProfile, strength: 'soft' | 'hard'): Float32Array {
   const riff = playOn('open-chords', voiceOf(guitar, guitar.positions[0]), { strength, bpm: 120 }, RATE)
-  return Float64Array.from(riff.subarray(0, 4 * RATE))
+  return riff.subarray(0, 4 * RATE)
 }
 
 export function addFeel(program: Command): void {

@@ -138,7 +138,7 @@ async function rank(
   cabinet: StageNode,
   grid: Grid,
   wanted: Float32Array,
-  heard: (of: Preset) => Float64Array,
+  heard: (of: Preset) => Float32Array,
   sampleRate: number,
 ) {
   const bare = heard(applyEdit(preset, { type: 'setOn', stage: cabinet.id, snapshot: snapshot.id, on: false }))

@@ -28,10 +28,7 @@ export function addMeasure(program: Command): void {
     .option('--json', 'one JSON value')
     .action((file: string, { json }: { json?: boolean }) => {
       const wav = readWavFile(file)
-      const m = outputMeasures(
-        wav.channels.map((c) => new Float64Array(c)),
-        wav.sampleRate,
-      )
+      const m = outputMeasures(wav.channels, wav.sampleRate)
       const about = { sampleRate: wav.sampleRate, channels: wav.channels.length, durationS: wav.channels[0].length / wav.sampleRate }
       print(json ?? false, { ...about, ...measureJson(m) }, () => [
         `${file}: ${about.channels} channel(s), ${about.sampleRate} Hz, ${about.durationS.toFixed(2)} s`,

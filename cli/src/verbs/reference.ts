@@ -14,7 +14,7 @@ export async function stretchOf(path: string, o: { readonly from?: string; reado
     throw new InputError(`${path}: it lasts ${Math.round(seconds)} s; ${LONGEST_S.reference} s are read at most`)
   const from = o.from === undefined ? 0 : numberOption('from', o.from, 0, seconds)
   const to = o.to === undefined ? seconds : numberOption('to', o.to, from, seconds)
-  const sides = channels.map((x) => Float64Array.from(x.subarray(Math.round(from * sampleRate), Math.round(to * sampleRate))))
+  const sides = channels.map((x) => x.subarray(Math.round(from * sampleRate), Math.round(to * sampleRate)))
   return { sides, sampleRate }
 }
 

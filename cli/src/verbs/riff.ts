@@ -59,7 +59,7 @@ export function addRiff(program: Command): void {
       const bpm = numberOption('bpm', o.bpm, 20, 400)
       const take = numberOption('take', o.take, 1, 4)
       const sound = playRiff(id, sampleRate, { strength, pickup, tuning, bpm, take: Math.round(take) })
-      const measures = outputMeasures([Float64Array.from(sound)], sampleRate)
+      const measures = outputMeasures([sound], sampleRate)
       writeFile(o.out, writeWav([sound], sampleRate, 24))
       const result = { out: o.out, riff: id, strength, pickup, tuning, bpm, take, sampleRate, ...measureJson(measures) }
       print(o.json ?? false, result, () => [o.out ?? '', ...measureLines(measures)])

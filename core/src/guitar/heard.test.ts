@@ -6,7 +6,7 @@ import { asIfOn, GUITARS, playOn, startPosition, strokesOn, voiceOf, type Pickup
 const RATE = 48_000
 const voice = (position: PickupPosition) => voiceOf(GUITARS[0], position)
 const peakDb = (x: Float32Array) => 20 * Math.log10(x.reduce((m, v) => Math.max(m, Math.abs(v)), 0))
-const brightness = (x: Float32Array) => centroid(averageSpectrum([Float64Array.from(x)], RATE)) ?? 0
+const brightness = (x: Float32Array) => centroid(averageSpectrum([Float32Array.from(x)], RATE)) ?? 0
 /** Mean square of a tone at a frequency. */
 function toneDb(x: Float32Array, hz: number): number {
   let re = 0
@@ -53,11 +53,11 @@ describe('a riff on a guitar', () => {
 
   it('has the third octaves that were measured', () => {
     const plain = voice({ ...measured, centroidHz: null })
-    const has = thirdOctaves(averageSpectrum([Float64Array.from(strokesOn(plain, 'normal', RATE))], RATE)).map((b) => b.db)
+    const has = thirdOctaves(averageSpectrum([Float32Array.from(strokesOn(plain, 'normal', RATE))], RATE)).map((b) => b.db)
     // as if it had been measured 5 dB darker an octave around 2 kHz
     const wanted = has.map((db, k) => (db === null ? null : db - 6 * Math.min(1, Math.max(0, Math.log2(THIRD_OCTAVES[k] / 1_000)))))
     const darker = voice({ ...measured, centroidHz: null, bands: wanted })
-    const got = thirdOctaves(averageSpectrum([Float64Array.from(strokesOn(darker, 'normal', RATE))], RATE)).map((b) => b.db)
+    const got = thirdOctaves(averageSpectrum([Float32Array.from(strokesOn(darker, 'normal', RATE))], RATE)).map((b) => b.db)
     const step = (bands: readonly (number | null)[], low: number, high: number) =>
       Number(bands[THIRD_OCTAVES.indexOf(high)]) - Number(bands[THIRD_OCTAVES.indexOf(low)])
     expect(step(got, 500, 3_150) - step(has, 500, 3_150)).toBeCloseTo(-6, 0)

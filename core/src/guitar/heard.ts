@@ -167,7 +167,7 @@ function findSetting(voice: Voice, sampleRate: number): Setting {
   const same = (gain: number) => ({ soft: gain, normal: gain, hard: gain })
   if (voice.known && voice.centroidHz === null && !voice.bands) return { taps: null, gainDb: same(voice.peaks.hard - RIFF_PEAK_DBFS) }
   const normal = strokes(voice.pickup, 'normal', sampleRate)
-  const correction = correctionOf(voice, averageSpectrum([Float64Array.from(normal)], sampleRate))
+  const correction = correctionOf(voice, averageSpectrum([normal], sampleRate))
   const taps = correction && shapeTaps(correction, sampleRate)
   const peak = (x: Float32Array) => peakDb(taps ? shaped(x, taps) : x)
   const gain = (strength: Strength) =>
@@ -177,9 +177,9 @@ function findSetting(voice: Voice, sampleRate: number): Setting {
 }
 
 function shaped(x: Float32Array, taps: Float64Array): Float32Array {
-  const data = Float64Array.from(x)
-  new Convolver(taps).process(data, data.length)
-  return Float32Array.from(data)
+  const out = x.slice()
+  new Convolver(taps).process(out, out.length)
+  return out
 }
 
 /** A shipped riff as it is heard on a voice: the string model, the measured spectrum and level laid over it, hum and hiss under it. */
@@ -221,7 +221,7 @@ interface Carried {
 const PASSES = 3
 
 function findCarried(from: Voice, to: Voice, sampleRate: number): Carried {
-  const bandsOf = (x: Float32Array) => thirdOctaves(averageSpectrum([Float64Array.from(x)], sampleRate)).map((b) => b.db)
+  const bandsOf = (x: Float32Array) => thirdOctaves(averageSpectrum([x], sampleRate)).map((b) => b.db)
   const mine = strokesOn(from, 'normal', sampleRate)
   const theirs = bandsOf(strokesOn(to, 'normal', sampleRate))
   let bands: readonly number[] = THIRD_OCTAVES.map(() => 0)

@@ -242,8 +242,8 @@ describe('a wet recording', () => {
 
   it('by a room that falls by 60 dB in 1.2 s is told with its time', () => {
     const tail = noise(1.5, 1, 7).map((v, n) => 0.012 * v * Math.pow(10, (-3 * n) / (1.2 * RATE)))
-    const wet = Float64Array.from(played)
-    new Convolver(Float64Array.from(tail)).process(wet, wet.length)
+    const wet = Float32Array.from(played)
+    new Convolver(Float32Array.from(tail)).process(wet, wet.length)
     const words = told(played.map((v, n) => v + wet[n]))
     const [, seconds] = /rings on, ([\d.]+) s for 60 dB/.exec(words) ?? []
     expect(Math.abs(Number(seconds) - 1.2)).toBeLessThan(0.25)

@@ -338,9 +338,9 @@ function measured(
 }
 
 /** A second of each stroke, one after another. */
-function joined(x: Float32Array, strokes: readonly Stroke[], sampleRate: number): Float64Array {
+function joined(x: Float32Array, strokes: readonly Stroke[], sampleRate: number): Float32Array {
   const pieces = strokes.map((s) => x.subarray(s.from, Math.min(s.to, s.from + sampleRate)))
-  const out = new Float64Array(pieces.reduce((sum, p) => sum + p.length, 0))
+  const out = new Float32Array(pieces.reduce((sum, p) => sum + p.length, 0))
   let at = 0
   for (const piece of pieces) {
     out.set(piece, at)

@@ -20,7 +20,7 @@ const WINDOW = 16_384
 const SHORT = 4_096
 
 /** @param sides one channel or two */
-export function bandsOfSound(sides: readonly Float64Array[], sampleRate: number): Bands {
+export function bandsOfSound(sides: readonly Float32Array[], sampleRate: number): Bands {
   const db = thirdOctaves(soundingSpectrum(sides, sampleRate, WINDOW)).map((b) => b.db)
   const { starts, frames } = soundingBlocks(sides, sampleRate)
   const sounding = starts.map((at) => {

@@ -12,7 +12,7 @@ const SURE_DB = 32
  * Where a file was cut by a lossy coder: the power of its top breaks off within a kilohertz, as no loudspeaker does. Null: it is not.
  * @param sides one channel or two
  */
-export function cutOf(sides: readonly Float64Array[], sampleRate: number): Told<number> {
+export function cutOf(sides: readonly Float32Array[], sampleRate: number): Told<number> {
   const { power, binHz } = averageSpectrum(wholeWindows(sides, SIZE), sampleRate, SIZE)
   const db = (from: number, to: number) => {
     const [a, b] = [Math.floor(from / binHz), Math.min(power.length, Math.ceil(to / binHz))]

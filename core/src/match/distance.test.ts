@@ -11,14 +11,14 @@ const random = (seed: number) => () => {
 }
 const white = () => {
   const next = random(3)
-  return Float64Array.from({ length: 20 * RATE }, () => 0.2 * next())
+  return Float32Array.from({ length: 20 * RATE }, () => 0.2 * next())
 }
 
 /** White noise through the filter of Kellet (pink within 0.05 dB from 10 Hz at 44.1 kHz; coefficients from memory). */
-function pink(): Float64Array {
+function pink(): Float32Array {
   const next = random(7)
-  const b = new Float64Array(7)
-  return Float64Array.from({ length: 20 * 44_100 }, () => {
+  const b = new Float32Array(7)
+  return Float32Array.from({ length: 20 * 44_100 }, () => {
     const w = 0.1 * next()
     b[0] = 0.99886 * b[0] + w * 0.0555179
     b[1] = 0.99332 * b[1] + w * 0.0750759
@@ -46,14 +46,14 @@ describe('third octaves', () => {
   })
 
   it('differ little from half second to half second in noise, much in a riff', () => {
-    const spreadAt = (x: Float64Array) => bandsOfSound([x], RATE).spread.filter((_, k) => inside(k))
+    const spreadAt = (x: Float32Array) => bandsOfSound([x], RATE).spread.filter((_, k) => inside(k))
     expect(Math.max(...spreadAt(white()))).toBeLessThan(1.2)
-    expect(Math.max(...spreadAt(Float64Array.from(playRiff('lead-line', RATE, { strength: 'hard', bpm: 120 }))))).toBeGreaterThan(4)
+    expect(Math.max(...spreadAt(Float32Array.from(playRiff('lead-line', RATE, { strength: 'hard', bpm: 120 }))))).toBeGreaterThan(4)
   })
 })
 
 describe('the distance', () => {
-  const riff = Float64Array.from(playRiff('open-chords', RATE, { strength: 'hard', bpm: 120 }))
+  const riff = Float32Array.from(playRiff('open-chords', RATE, { strength: 'hard', bpm: 120 }))
   it('of a sound from itself is nothing, however loud', () => {
     const bands = bandsOfSound([riff], RATE).db
     expect(distanceOf(bands, bands)?.db).toBe(0)
@@ -92,8 +92,8 @@ describe('the distance', () => {
 
 describe('a recording that says nothing', () => {
   it('is refused in a sentence', () => {
-    expect(() => inspectReference([new Float64Array(RATE / 2)], RATE)).toThrow('lasts 0.5 s')
-    expect(() => inspectReference([new Float64Array(3 * RATE)], RATE)).toThrow('is silent')
+    expect(() => inspectReference([new Float32Array(RATE / 2)], RATE)).toThrow('lasts 0.5 s')
+    expect(() => inspectReference([new Float32Array(3 * RATE)], RATE)).toThrow('is silent')
     const x = white().subarray(0, 3 * RATE)
     expect(() => inspectReference([x, x], RATE, 'side')).toThrow(UnfitReference)
   })
@@ -109,7 +109,7 @@ describe('a recording that says nothing', () => {
   })
 
   it('has a middle and a side', () => {
-    const [a, b] = [Float64Array.of(1, 0.5), Float64Array.of(0, 0.5)]
+    const [a, b] = [Float32Array.of(1, 0.5), Float32Array.of(0, 0.5)]
     expect([...viewOf([a, b], 'mid')]).toEqual([0.5, 0.5])
     expect([...viewOf([a, b], 'side')]).toEqual([0.5, 0])
     expect(viewOf([a], 'right')).toBe(a)

@@ -1,18 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { echoOf } from '@fulgor/core/measure'
 import { playRiff, shippedRiffs } from '@fulgor/core/riffs'
-import {
-  cutOf,
-  inspectReference,
-  modulationOf,
-  octaveIn,
-  othersIn,
-  statementsOf,
-  sidesOf,
-  tempoOfSound,
-  tuningOfSound,
-  voiceIn,
-} from '.'
+import { cutOf, inspectReference, modulationOf, octaveIn, othersIn, statementsOf, sidesOf, tempoOfSound, tuningOfSound, voiceIn } from '.'
 
 /*
  * What is found of constructed recordings whose truth is known: riffs of the string model, struck unevenly, through a plain clipper and
@@ -32,15 +21,15 @@ const noise = (seed: number) => {
   }
 }
 
-const kept = new Map<string, Float64Array>()
-function recorded(id: string, bpm: number, { off = 0, take = 2 } = {}): Float64Array {
+const kept = new Map<string, Float32Array>()
+function recorded(id: string, bpm: number, { off = 0, take = 2 } = {}): Float32Array {
   const key = `${id} ${bpm} ${off} ${take}`
   let x = kept.get(key)
   if (!x) {
     const dry = playRiff(id, RATE, { strength: 'hard', bpm, take, tuning: [off, off, off, off, off, off], noise: null })
     const hiss = noise(id.length * 77 + take)
     let [a, b] = [0, 0]
-    x = Float64Array.from(dry, (v) => {
+    x = Float32Array.from(dry, (v) => {
       a += 0.4 * (Math.tanh(12 * v) - a)
       b += 0.4 * (a - b)
       return 0.3 * b + 2e-5 * hiss()
@@ -50,7 +39,7 @@ function recorded(id: string, bpm: number, { off = 0, take = 2 } = {}): Float64A
   return x
 }
 
-const later = (x: Float64Array, msAt: (n: number) => number) =>
+const later = (x: Float32Array, msAt: (n: number) => number) =>
   x.map((_, n) => {
     const place = n - (msAt(n) * RATE) / 1_000
     const k = Math.floor(place)
@@ -91,7 +80,7 @@ describe('what a recording is', () => {
     for (const id of RIFFS) {
       const x = recorded(id, 117)
       let held = 0
-      const cases: readonly (readonly [string, Float64Array, Float64Array])[] = [
+      const cases: readonly (readonly [string, Float32Array, Float32Array])[] = [
         ['mono', x, x],
         ['two takes', x, recorded(id, 117, { take: 3 })],
         ['delayed', x, later(x, () => 14)],
@@ -182,7 +171,7 @@ describe('what a recording is', () => {
     const rates = [3.1, 5.3, 7.4]
     // what is struck all the time swings by itself: there nothing is said
     const held = ['lead-line', 'low-riff', 'arpeggio', 'octaves', HELD]
-    const trembling = (x: Float64Array, hz: number) => x.map((v, n) => v * (0.65 + 0.35 * Math.sin((2 * Math.PI * hz * n) / RATE)))
+    const trembling = (x: Float32Array, hz: number) => x.map((v, n) => v * (0.65 + 0.35 * Math.sin((2 * Math.PI * hz * n) / RATE)))
     const found = RIFFS.flatMap((id) =>
       rates.map((hz) => ({ id, hz, told: modulationOf(trembling(recorded(id, 117), hz), RATE).value?.rateHz ?? null })),
     )
@@ -194,7 +183,7 @@ describe('what a recording is', () => {
   }, 240_000)
 
   it('its width, whole and by bands: nothing in mono, half of two who share nothing', () => {
-    const [a, b] = [noise(5), noise(91)].map((next) => Float64Array.from({ length: 6 * RATE }, () => 0.1 * next()))
+    const [a, b] = [noise(5), noise(91)].map((next) => Float32Array.from({ length: 6 * RATE }, () => 0.1 * next()))
     expect(inspectReference([a, a], RATE).width.percent).toBeCloseTo(0, 6)
     const two = inspectReference([a, b], RATE)
     expect(Math.abs(two.width.percent - 50)).toBeLessThan(1)
@@ -204,8 +193,8 @@ describe('what a recording is', () => {
 
   it('an octave along under a single line, and what cannot be told', () => {
     /** A voice at another pitch of the same sound: short grains, played faster or slower. */
-    const voiceAt = (x: Float64Array, ratio: number) => {
-      const y = new Float64Array(x.length)
+    const voiceAt = (x: Float32Array, ratio: number) => {
+      const y = new Float32Array(x.length)
       const grain = 2_400
       for (let at = 0; at + grain * Math.max(1, ratio) < x.length - 1; at += grain / 2)
         for (let n = 0; n < grain; n++) {
@@ -216,7 +205,7 @@ describe('what a recording is', () => {
       return y
     }
     const told = (id: string, drive: number, ratio: number | null) => {
-      const dry = Float64Array.from(playRiff(id, RATE, { strength: 'normal', bpm: 117, take: 1, noise: null }))
+      const dry = Float32Array.from(playRiff(id, RATE, { strength: 'normal', bpm: 117, take: 1, noise: null }))
       const along = ratio === null ? null : voiceAt(dry, ratio)
       return octaveIn(
         dry.map((v, n) => Math.tanh(drive * (v + 0.7 * (along?.[n] ?? 0))) / drive),
@@ -239,7 +228,7 @@ describe('what a recording is', () => {
     const speech = (seed: number, hz: number) => {
       const random = noise(seed)
       const next = () => 0.5 + 0.5 * random()
-      const out = new Float64Array(8 * RATE)
+      const out = new Float32Array(8 * RATE)
       for (let at = 0; at < out.length;) {
         const length = Math.round((0.12 + 0.16 * next()) * RATE)
         const [from, to] = [hz * (0.85 + 0.4 * next()), hz * (0.75 + 0.5 * next())]

@@ -10,7 +10,7 @@ export interface Frames {
 }
 
 /** @param bins how many of each frame are kept */
-export function framesOf(x: Float64Array, sampleRate: number, size: number, hop: number, bins = size / 2): Frames {
+export function framesOf(x: Float32Array, sampleRate: number, size: number, hop: number, bins = size / 2): Frames {
   const fft = new Fft(size)
   const window = Float64Array.from({ length: size }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size))
   const [re, im] = [new Float64Array(size), new Float64Array(size)]

@@ -45,7 +45,7 @@ export function bandsAt(grid: Grid, spectrum: Spectrum): Float32Array {
 /** Longest window that there is: low notes lie apart in it. */
 const WINDOW = 16_384
 
-export const longSpectrum = (sides: readonly Float64Array[], sampleRate: number): Spectrum => soundingSpectrum(sides, sampleRate, WINDOW)
+export const longSpectrum = (sides: readonly Float32Array[], sampleRate: number): Spectrum => soundingSpectrum(sides, sampleRate, WINDOW)
 
 /** A response at each point, its first sound at nought. */
 export interface Candidate {

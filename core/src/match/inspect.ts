@@ -56,7 +56,7 @@ export interface Width {
   readonly bands: readonly (number | null)[]
 }
 
-function widthOf(sides: readonly Float64Array[], sampleRate: number): Width {
+function widthOf(sides: readonly Float32Array[], sampleRate: number): Width {
   const [same, apart] = (['mid', 'side'] as const).map((view) => bandsOfSound([viewOf(sides, view)], sampleRate).db)
   const power = (db: number | null) => (db === null ? 0 : Math.pow(10, db / 10))
   const share = (m: number, s: number) => (m + s > 0 ? (100 * s) / (m + s) : null)
@@ -65,7 +65,7 @@ function widthOf(sides: readonly Float64Array[], sampleRate: number): Width {
 }
 
 /** One side of a recording, or what both share or differ in. */
-export function viewOf(sides: readonly Float64Array[], view: View): Float64Array {
+export function viewOf(sides: readonly Float32Array[], view: View): Float32Array {
   const [left, right = left] = sides
   if (view === 'left') return left
   if (view === 'right') return right
@@ -78,7 +78,7 @@ export function viewOf(sides: readonly Float64Array[], view: View): Float64Array
  * @param sides one channel or two, of equal length
  * @throws UnfitReference for silence, and for what is too short
  */
-export function inspectReference(sides: readonly Float64Array[], sampleRate: number, view: View = 'mid'): ReferenceReport {
+export function inspectReference(sides: readonly Float32Array[], sampleRate: number, view: View = 'mid'): ReferenceReport {
   const seconds = sides[0].length / sampleRate
   if (seconds < LEAST_S) throw new UnfitReference(`lasts ${seconds.toFixed(1)} s; ${LEAST_S} s at least are needed.`)
   const x = viewOf(sides, view)
@@ -120,7 +120,7 @@ export function inspectReference(sides: readonly Float64Array[], sampleRate: num
   }
 }
 
-function halvesApart(x: Float64Array, sampleRate: number, trusted: Trusted): number | null {
+function halvesApart(x: Float32Array, sampleRate: number, trusted: Trusted): number | null {
   const half = x.length >> 1
   const [first, second] = [x.subarray(0, half), x.subarray(half)].map((part) => bandsOfSound([part], sampleRate).db)
   return distanceOf(first, second, trusted)?.db ?? null

@@ -25,7 +25,7 @@ const [REST_DB, RESTS] = [28, 0.1]
  * hardly lower; that tells them apart.
  * @param x mono
  */
-export function modulationOf(x: Float64Array, sampleRate: number): Told<FoundModulation> {
+export function modulationOf(x: Float32Array, sampleRate: number): Told<FoundModulation> {
   const frame = Math.round(sampleRate / RATE)
   const count = Math.min(MOST, Math.floor(x.length / frame))
   if (count < 4 * RATE) return unsaid('shorter than 4 s')

@@ -20,7 +20,7 @@ const EVEN_DB = [2.5, 4.5] as const
  * @param whole mono
  */
 export function octaveIn(
-  whole: Float64Array,
+  whole: Float32Array,
   wholeRate: number,
   { x, sampleRate, looks }: Pitches = pitchesOf(whole, wholeRate),
 ): Told<number> {
@@ -47,7 +47,7 @@ export function octaveIn(
 }
 
 /** dB of partials 2, 4 and 6 over 1, 3 and 5. @param cycles of the first, a sample */
-function evenOverOdd(part: Float64Array, cycles: number): number {
+function evenOverOdd(part: Float32Array, cycles: number): number {
   const power = [1, 2, 3, 4, 5, 6].map((k) => {
     let re = 0
     let im = 0

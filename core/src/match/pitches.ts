@@ -11,7 +11,7 @@ const SOFT = 0.1
 /** The pitch of a sound, look after look. */
 export interface Pitches {
   /** Mono at {@link Pitches.sampleRate}: pitches need no more than half the rate. */
-  readonly x: Float64Array
+  readonly x: Float32Array
   readonly sampleRate: number
   /** s between looks. */
   readonly everyS: number
@@ -20,8 +20,8 @@ export interface Pitches {
 }
 
 /** @param whole mono */
-export function pitchesOf(whole: Float64Array, wholeRate: number): Pitches {
-  const x = Float64Array.from(
+export function pitchesOf(whole: Float32Array, wholeRate: number): Pitches {
+  const x = Float32Array.from(
     { length: Math.min(whole.length, MOST_S * wholeRate) >> 1 },
     (_, n) => 0.5 * (whole[2 * n] + whole[2 * n + 1]),
   )

@@ -17,7 +17,7 @@ const MOST_S = 20
 const LOWEST_HZ = 70
 
 /** Who else plays: strokes without pitch by medians along time and frequency, bass by what lies below the guitar. @param x mono */
-export function othersIn(x: Float64Array, sampleRate: number): Told<FoundOthers> {
+export function othersIn(x: Float32Array, sampleRate: number): Told<FoundOthers> {
   if (x.length < sampleRate) return unsaid('shorter than a second')
   const { magnitudes, binHz } = framesOf(
     x.subarray(0, MOST_S * sampleRate),

@@ -4,15 +4,15 @@ import { bentDb, crestOf, densityOf, meanSpread, portraitOf } from '.'
 
 const RATE = 48_000
 const SECONDS = 6
-function noise(seed: number): Float64Array {
+function noise(seed: number): Float32Array {
   let state = seed
   const next = () => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0
     return (state + 0.5) / 2 ** 32
   }
-  return Float64Array.from({ length: RATE * SECONDS }, () => 0.1 * Math.sqrt(-2 * Math.log(next())) * Math.cos(2 * Math.PI * next()))
+  return Float32Array.from({ length: RATE * SECONDS }, () => 0.1 * Math.sqrt(-2 * Math.log(next())) * Math.cos(2 * Math.PI * next()))
 }
-const tone = (hz: number) => Float64Array.from({ length: RATE * SECONDS }, (_, n) => 0.3 * Math.sin((2 * Math.PI * hz * n) / RATE))
+const tone = (hz: number) => Float32Array.from({ length: RATE * SECONDS }, (_, n) => 0.3 * Math.sin((2 * Math.PI * hz * n) / RATE))
 
 describe('what two sounds are compared by', () => {
   it('density of Gaussian noise is Euler’s constant: the mean logarithm of its exponentially distributed power', () => {
@@ -21,7 +21,7 @@ describe('what two sounds are compared by', () => {
   })
 
   it('density of a few partials lies far below, and clipping fills it', () => {
-    const chord = Float64Array.from({ length: RATE * SECONDS }, (_, n) =>
+    const chord = Float32Array.from({ length: RATE * SECONDS }, (_, n) =>
       [164.8, 246.9, 329.6, 415.3].reduce((sum, hz) => sum + 0.1 * Math.sin((2 * Math.PI * hz * n) / RATE), 0),
     )
     const clipped = chord.map((v) => Math.tanh(20 * v))

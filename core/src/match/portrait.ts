@@ -23,7 +23,7 @@ export interface Portrait {
 }
 
 /** @returns null for silence */
-export function portraitOf(sides: readonly Float64Array[], sampleRate: number, view: View): Portrait | null {
+export function portraitOf(sides: readonly Float32Array[], sampleRate: number, view: View): Portrait | null {
   const x = viewOf(sides, view)
   const peak = samplePeak([x])
   if (peak < 1e-4) return null
@@ -57,7 +57,7 @@ export function portraitOf(sides: readonly Float64Array[], sampleRate: number, v
 }
 
 /** dB of the peak over the RMS. */
-export function crestOf(x: Float64Array): number {
+export function crestOf(x: Float32Array): number {
   let [peak, power] = [1e-9, 1e-18]
   for (const v of x) {
     peak = Math.max(peak, Math.abs(v))
@@ -79,7 +79,7 @@ const HEARD = 1e-4
  * (spectral flatness; Johnston, IEEE J. Sel. Areas Commun. 1988), over frames of 4,096 samples that sound. 0 dB is noise, −20 dB a clean
  * string; what clips fills the valleys. An equaliser, which turns neighbours alike, hardly moves it.
  */
-export function densityOf(x: Float64Array, sampleRate: number): number {
+export function densityOf(x: Float32Array, sampleRate: number): number {
   const { magnitudes, binHz } = framesOf(x, sampleRate, SIZE, HOP, Math.ceil((5_700 * SIZE) / sampleRate))
   const levels = magnitudes.map((frame) => 10 * Math.log10(frame.reduce((sum, v) => sum + v * v, 1e-18)))
   const loudest = Math.max(-180, ...levels)

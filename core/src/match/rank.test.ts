@@ -27,7 +27,7 @@ const library = drivers.slice(0, 4).flatMap(({ id: driver }) =>
   ),
 )
 
-const convolved = (x: Float64Array, taps: Float64Array): Float64Array => {
+const convolved = (x: Float32Array, taps: Float64Array): Float32Array => {
   const out = x.slice()
   new Convolver(taps).process(out, out.length)
   return out
@@ -52,13 +52,13 @@ function blended(first: Float64Array, second: Float64Array, gain: number, lateUs
   return out
 }
 
-let sound: Float64Array
+let sound: Float32Array
 let power: Float32Array
 const candidates = library.map((taps) => candidateOf(GRID, taps, RATE))
 const everyOne = library.map((_, k) => k)
 beforeAll(() => {
   const dry = playRiff('open-chords', RATE, { strength: 'hard', bpm: 120 })
-  sound = Float64Array.from(dry, (v) => 0.3 * Math.tanh(8 * v))
+  sound = Float32Array.from(dry, (v) => 0.3 * Math.tanh(8 * v))
   power = powerAt(GRID, longSpectrum([sound], RATE))
 })
 const heardAs = (taps: Float64Array): Ranking =>

@@ -28,7 +28,7 @@ const LEAST_CENTS = 2
 const SAME_S = 0.00015
 
 /** Where the whitened cross-correlation of all blocks has its peak (GCC-PHAT; Knapp & Carter, IEEE Trans. ASSP 1976), and how high. */
-function lagOf(left: Float64Array, right: Float64Array, sampleRate: number): { lag: number; height: number; blocks: number } {
+function lagOf(left: Float32Array, right: Float32Array, sampleRate: number): { lag: number; height: number; blocks: number } {
   const fft = new Fft(SIZE)
   const window = Float64Array.from({ length: SIZE }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE))
   const [low, high] = [Math.round((150 * SIZE) / sampleRate), Math.round((6_000 * SIZE) / sampleRate)]
@@ -71,7 +71,7 @@ function lagOf(left: Float64Array, right: Float64Array, sampleRate: number): { l
 }
 
 /** Whether two sides are one sound, one sound widened, or two takes. */
-export function sidesOf(left: Float64Array, right: Float64Array, sampleRate: number): Told<FoundSides> {
+export function sidesOf(left: Float32Array, right: Float32Array, sampleRate: number): Told<FoundSides> {
   let [ll, rr, lr] = [0, 0, 0]
   for (let n = 0; n < left.length; n++) {
     ll += left[n] ** 2

@@ -26,7 +26,7 @@ function spreadOut(onsets: Float64Array): Float64Array {
  * Tempo of a stretch by the autocorrelation of its onsets, weighed by how usual a tempo is.
  * @param x mono
  */
-export function tempoOfSound(x: Float64Array, sampleRate: number): Told<number> {
+export function tempoOfSound(x: Float32Array, sampleRate: number): Told<number> {
   const seconds = x.length / sampleRate
   if (seconds < LEAST_S) return unsaid(`a stretch of ${seconds.toFixed(1)} s; ${LEAST_S} s are needed`)
   const frames = framesOf(x, sampleRate, 1_024, 256, 340)

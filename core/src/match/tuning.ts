@@ -26,7 +26,7 @@ const NAMES: Readonly<Record<string, string>> = {
 }
 
 /** @param x mono */
-export function tuningOfSound(x: Float64Array, sampleRate: number): Told<FoundTuning> {
+export function tuningOfSound(x: Float32Array, sampleRate: number): Told<FoundTuning> {
   if (x.length < 2 * SIZE) return unsaid(`a stretch of ${(x.length / sampleRate).toFixed(1)} s is too short`)
   const { magnitudes, binHz } = framesOf(x, sampleRate, SIZE, SIZE / 4, Math.ceil((TO_HZ * SIZE) / sampleRate) + 4)
   const loudest = magnitudes.reduce((top, frame) => frame.reduce((m, v) => Math.max(m, v), top), 0)

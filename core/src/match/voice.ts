@@ -17,7 +17,7 @@ const GLIDES = 12
  * common practice, no source). The median keeps bends and slides, which are rare, from counting. `value`: cents a second.
  * @param whole mono
  */
-export function voiceIn(whole: Float64Array, wholeRate: number, { looks, everyS }: Pitches = pitchesOf(whole, wholeRate)): Told<number> {
+export function voiceIn(whole: Float32Array, wholeRate: number, { looks, everyS }: Pitches = pitchesOf(whole, wholeRate)): Told<number> {
   const moves: number[] = []
   let last: number | null = null
   let pitched = 0

@@ -4,7 +4,7 @@ import { averageSpectrum, type Spectrum } from '@fulgor/core/measure'
  * A stretch up to the last whole window of a spectrum: its end is a click, and clicks hold every frequency. Shorter than a window it
  * stays as it is.
  */
-export function wholeWindows(sides: readonly Float64Array[], size: number): Float64Array[] {
+export function wholeWindows(sides: readonly Float32Array[], size: number): Float32Array[] {
   const hop = size / 2
   const { length } = sides[0]
   const frames = length < size ? length : size + hop * Math.floor((length - size) / hop)
@@ -16,7 +16,7 @@ const BLOCK_S = 0.5
 const REST_DB = 25
 
 /** Half seconds that sound: their first samples, and the length of one. */
-export function soundingBlocks(sides: readonly Float64Array[], sampleRate: number): { starts: readonly number[]; frames: number } {
+export function soundingBlocks(sides: readonly Float32Array[], sampleRate: number): { starts: readonly number[]; frames: number } {
   const frames = Math.min(sides[0].length, Math.round(BLOCK_S * sampleRate))
   const starts = Array.from({ length: Math.floor(sides[0].length / frames) }, (_, k) => k * frames)
   const levels = starts.map((at) => {
@@ -29,7 +29,7 @@ export function soundingBlocks(sides: readonly Float64Array[], sampleRate: numbe
 }
 
 /** Long-time spectrum of what sounds, run by run; a run that is shorter than a window counts only where there is no other. */
-export function soundingSpectrum(sides: readonly Float64Array[], sampleRate: number, size: number): Spectrum {
+export function soundingSpectrum(sides: readonly Float32Array[], sampleRate: number, size: number): Spectrum {
   const { starts, frames } = soundingBlocks(sides, sampleRate)
   const runs: [from: number, to: number][] = []
   for (const at of starts) {

@@ -20,7 +20,7 @@ export interface Wobble {
  * turn (Δf/f = dτ/dt), two takes differ from note to note.
  * @returns null where too little sounds
  */
-export function wobbleOf(left: Float64Array, right: Float64Array, sampleRate: number): Wobble | null {
+export function wobbleOf(left: Float32Array, right: Float32Array, sampleRate: number): Wobble | null {
   const fft = new Fft(SIZE)
   const window = Float64Array.from({ length: SIZE }, (_, n) => 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / SIZE))
   const [low, high] = [Math.ceil((FROM_HZ * SIZE) / sampleRate), Math.floor((TO_HZ * SIZE) / sampleRate)]

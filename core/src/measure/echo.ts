@@ -21,7 +21,7 @@ const STANDS = 16
  * spectrum. One that comes before a distortion is no copy any more, and is not found.
  * @param x mono
  */
-export function echoOf(x: Float64Array, sampleRate: number): Told<FoundEcho> {
+export function echoOf(x: Float32Array, sampleRate: number): Told<FoundEcho> {
   if (x.length < SIZE) return unsaid(`a stretch of ${(x.length / sampleRate).toFixed(1)} s; ${(SIZE / sampleRate).toFixed(1)} s are needed`)
   const starts = Array.from({ length: Math.floor((4 * (x.length - SIZE)) / SIZE) + 1 }, (_, k) => (k * SIZE) / 4)
   return echoIn(

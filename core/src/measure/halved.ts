@@ -7,4 +7,4 @@ const COEFFICIENTS = halfBandCoefficients(4, 0.12)
  * Half the rate, 32-bit, for spectra: flat to 0.38 of the new Nyquist frequency and more, images 70 dB down, phase not kept.
  * Source: Valenzuela & Constantinides, IEE Proceedings 130-G, 1983 (half-band filter as two allpass paths).
  */
-export const halved = (data: Float64Array): Float64Array => kernelFor(4_096).halved(data, COEFFICIENTS)
+export const halved = (data: Float32Array): Float32Array => kernelFor(4_096).halved(data, COEFFICIENTS)

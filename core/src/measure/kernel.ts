@@ -52,14 +52,14 @@ export class MeasuringKernel {
   }
 
   /** Takes data[from …] with what stands before it, zeros beyond its ends; `count` samples can then be worked on. */
-  load(data: Float64Array, from: number, count: number): void {
+  load(data: Float32Array, from: number, count: number): void {
     const { signal } = this
     const start = from - LEAD
     const end = start + Math.min(signal.length, count + LEAD + 48)
     const first = Math.max(0, start)
     const last = Math.max(first, Math.min(data.length, end))
     signal.fill(0, 0, first - start)
-    for (let k = first, n = first - start; k < last; k++, n++) signal[n] = data[k]
+    signal.set(data.subarray(first, last), first - start)
     signal.fill(0, last - start, end - start)
   }
 
@@ -75,9 +75,9 @@ export class MeasuringKernel {
   }
 
   /** Half the rate through two paths of allpasses, whose coefficients come by turns; see halved.ts. */
-  halved(data: Float64Array, coefficients: ArrayLike<number>): Float64Array {
+  halved(data: Float32Array, coefficients: ArrayLike<number>): Float32Array {
     const { signal, kernel } = this
-    const out = new Float64Array(data.length >> 1)
+    const out = new Float32Array(data.length >> 1)
     kernel.clearHalving()
     for (let start = 0; start < out.length; start += PIECE / 2) {
       const frames = Math.min(PIECE / 2, out.length - start)

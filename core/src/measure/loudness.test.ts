@@ -3,9 +3,9 @@ import { loudness, LoudnessMeter, outputMeasures, truePeak } from '.'
 
 const rate = 48_000
 /** Segments of a stereo 1 kHz sine: level in dBFS of the peak, seconds. */
-function tone(...segments: readonly (readonly [db: number, seconds: number])[]): Float64Array[] {
+function tone(...segments: readonly (readonly [db: number, seconds: number])[]): Float32Array[] {
   const data = segments.flatMap(([db, seconds]) => Array.from({ length: Math.round(seconds * rate) }, () => Math.pow(10, db / 20)))
-  const channel = Float64Array.from(data, (level, n) => level * Math.sin((2 * Math.PI * 1000 * n) / rate))
+  const channel = Float32Array.from(data, (level, n) => level * Math.sin((2 * Math.PI * 1000 * n) / rate))
   return [channel, channel]
 }
 
@@ -63,7 +63,7 @@ describe('true peak against EBU Tech 3341', () => {
     ['case 19', 4, 45, 1.41, 3],
   ] as const)('%s', (_, divisor, degrees, amplitude, expected) => {
     const fade = 2400
-    const x = Float64Array.from({ length: rate }, (_, n) => {
+    const x = Float32Array.from({ length: rate }, (_, n) => {
       const edge = Math.min(1, n / fade, (rate - 1 - n) / fade)
       return edge * amplitude * Math.sin((2 * Math.PI * n) / divisor + (degrees * Math.PI) / 180)
     })
@@ -86,7 +86,7 @@ describe('loudness range against EBU Tech 3342, table 1', () => {
 
 describe('other measures', () => {
   it('reads a 1 kHz sine at half scale: bands, RMS, crest', () => {
-    const x = Float64Array.from({ length: rate * 2 }, (_, n) => 0.5 * Math.sin((2 * Math.PI * 1000 * n) / rate))
+    const x = Float32Array.from({ length: rate * 2 }, (_, n) => 0.5 * Math.sin((2 * Math.PI * 1000 * n) / rate))
     const m = outputMeasures([x], rate)
     expect(m.rmsDbfs).toBeCloseTo(-9.03, 2)
     expect(m.crestDb).toBeCloseTo(3.01, 1)
@@ -97,7 +97,7 @@ describe('other measures', () => {
   })
 
   it('has no figures for silence', () => {
-    const m = outputMeasures([new Float64Array(rate)], rate)
+    const m = outputMeasures([new Float32Array(rate)], rate)
     expect(m).toMatchObject({ integratedLufs: null, rangeLu: null, truePeakDbtp: null, rmsDbfs: null, crestDb: null, centroidHz: null })
   })
 
@@ -107,7 +107,7 @@ describe('other measures', () => {
   })
 
   it('refuses three channels', () => {
-    const x = new Float64Array(10)
+    const x = new Float32Array(10)
     expect(() => loudness([x, x, x], rate)).toThrow('one or two channels')
   })
 

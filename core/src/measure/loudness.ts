@@ -1,5 +1,5 @@
 /** A signal to measure: one or two channels of equal length, full scale ±1. */
-export type Signal = readonly Float64Array[]
+export type Signal = readonly Float32Array[]
 
 export interface Loudness {
   /** Null when every 400 ms block lies below the absolute gate: silence has no loudness. */

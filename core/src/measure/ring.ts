@@ -7,7 +7,7 @@ const DROP_DB = 22
  * Time that the quickest fall of the sound would take for 60 dB, s: strings and rooms both ring, so that a room rings no longer than this.
  * @param x mono
  */
-export function ringOf(x: Float64Array, sampleRate: number): Told<number> {
+export function ringOf(x: Float32Array, sampleRate: number): Told<number> {
   const frame = Math.round(FRAME_S * sampleRate)
   const levels = Array.from({ length: Math.floor(x.length / frame) }, (_, f) => {
     let sum = 0

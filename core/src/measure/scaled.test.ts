@@ -5,7 +5,7 @@ const RATE = 48_000
 let seed = 5
 const noise = () => (seed = (seed * 16_807) % 2_147_483_647) / 1_073_741_823.5 - 1
 /** Loud, then 60 dB softer: what a gain moves over the absolute gate changes the loudness by more than the gain. */
-const signal = [0, 1].map(() => Float64Array.from({ length: 6 * RATE }, (_, n) => 0.4 * noise() * (n < 3 * RATE ? 1 : 1e-3)))
+const signal = [0, 1].map(() => Float32Array.from({ length: 6 * RATE }, (_, n) => 0.4 * noise() * (n < 3 * RATE ? 1 : 1e-3)))
 
 const apart = (a: OutputMeasures, b: OutputMeasures): number => {
   const flat = ({ thirdOctave, ...levels }: OutputMeasures) => [...Object.values(levels), ...thirdOctave.map((band) => band.db)]

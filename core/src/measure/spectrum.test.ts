@@ -14,10 +14,10 @@ import {
 
 const rate = 48_000
 const sine = (hz: number, amplitude: number, seconds = 1, at = rate) =>
-  Float64Array.from({ length: Math.round(seconds * at) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / at))
+  Float32Array.from({ length: Math.round(seconds * at) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / at))
 const noise = (length: number, seed = 9) => {
   let state = seed
-  return Float64Array.from({ length }, () => ((state = (state * 16807) % 2147483647) / 2147483647) * 2 - 1)
+  return Float32Array.from({ length }, () => ((state = (state * 16807) % 2147483647) / 2147483647) * 2 - 1)
 }
 const db = (x: number) => 10 * Math.log10(x)
 
@@ -68,13 +68,13 @@ describe('brightness and bands', () => {
     const two = sine(500, 0.4, 2).map((x, n) => x + 0.4 * Math.sin((2 * Math.PI * 1_500 * n) / rate))
     expect(centroid(averageSpectrum([two], rate)) ?? 0).toBeGreaterThan(900)
     expect(centroid(averageSpectrum([two], rate)) ?? 0).toBeLessThan(1_150)
-    expect(centroid(averageSpectrum([new Float64Array(rate)], rate))).toBeNull()
+    expect(centroid(averageSpectrum([new Float32Array(rate)], rate))).toBeNull()
   })
 
   it('moves up when the top is lifted', () => {
     const dark = sine(300, 0.5, 2)
     const bright = dark.map((x, n) => x + 0.1 * Math.sin((2 * Math.PI * 6_000 * n) / rate))
-    const of = (x: Float64Array) => centroid(averageSpectrum([x], rate)) ?? 0
+    const of = (x: Float32Array) => centroid(averageSpectrum([x], rate)) ?? 0
     expect(of(bright)).toBeGreaterThan(of(dark) * 1.5)
   })
 
@@ -101,9 +101,9 @@ describe('levels', () => {
   })
 
   it('of a square: crest near zero; of an impulse: a large one', () => {
-    const square = Float64Array.from({ length: rate }, (_, n) => (n % 480 < 240 ? 0.5 : -0.5))
+    const square = Float32Array.from({ length: rate }, (_, n) => (n % 480 < 240 ? 0.5 : -0.5))
     expect(stageMeasures([square], rate).rmsDbfs).toBeCloseTo(-6.02, 2)
-    const click = new Float64Array(rate)
+    const click = new Float32Array(rate)
     click[rate / 2] = 0.5
     expect(stageMeasures([click], rate).crestDb ?? 0).toBeGreaterThan(40)
   })
@@ -117,7 +117,7 @@ describe('levels', () => {
   })
 
   it('finds peaks between the samples: a quarter-rate sine sampled off its crests', () => {
-    const x = Float64Array.from({ length: rate / 2 }, (_, n) => Math.sin((Math.PI * n) / 2 + Math.PI / 4))
+    const x = Float32Array.from({ length: rate / 2 }, (_, n) => Math.sin((Math.PI * n) / 2 + Math.PI / 4))
     expect(samplePeak([x])).toBeCloseTo(Math.SQRT1_2, 6)
     expect(truePeak([x.map((y, n) => y * Math.min(1, n / 2_000, (x.length - n) / 2_000))])).toBeCloseTo(1, 1)
   })
@@ -131,7 +131,7 @@ describe('levels', () => {
 })
 
 describe('brightness', () => {
-  const sum = (...parts: Float64Array[]) => parts[0].map((_, n) => parts.reduce((total, part) => total + part[n], 0))
+  const sum = (...parts: Float32Array[]) => parts[0].map((_, n) => parts.reduce((total, part) => total + part[n], 0))
   const of = (...hz: number[]) => centroid(averageSpectrum([sum(...hz.map((f) => sine(f, 0.3)))], rate)) ?? 0
 
   // two equal sines have their amplitude-weighted centroid half way: both must count, from 40 Hz to 16 kHz and nothing beyond

@@ -91,7 +91,7 @@ export function thirdOctavesOf(signal: Signal, sampleRate: number): Band[] {
   const bands = thirdOctaves(averageSpectrum(signal, sampleRate))
   const times = Math.max(0, Math.floor(Math.log2(sampleRate / LOW_RATE)))
   if (signal[0].length >> times < LEAST_LOW) return bands
-  const low = signal.map((data) => Array.from({ length: times }).reduce((x: Float64Array) => halved(x), data))
+  const low = signal.map((data) => Array.from({ length: times }).reduce((x: Float32Array) => halved(x), data))
   const frames = low[0].length
   const size = Math.min(8_192, 2 ** Math.floor(Math.log2(frames)))
   const windows = Math.max(1, Math.round((frames - size) / (size / 2)) + 1)

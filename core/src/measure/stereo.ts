@@ -14,7 +14,7 @@ export interface StereoFigures {
 }
 
 /** Width, correlation and mono loss of a stereo signal; definitions as in the fields. Levels below −140 dB count as silence. */
-export function stereoFigures([left, right]: readonly [Float64Array, Float64Array], sampleRate: number): StereoFigures {
+export function stereoFigures([left, right]: readonly [Float32Array, Float32Array], sampleRate: number): StereoFigures {
   const mono = left.map((x, n) => 0.5 * (x + right[n]))
   let [ll, rr, lr] = [0, 0, 0]
   for (let n = 0; n < left.length; n++) {

@@ -15,7 +15,7 @@ const SOUNDING_DB = 50
  * Gain reduction as it is heard: RMS over 10 ms behind a stage against that before it, from the least reduction on, so that make-up
  * does not hide it.
  */
-export function gainOf(before: Float64Array, after: Float64Array, sampleRate: number): GainFigures {
+export function gainOf(before: Float32Array, after: Float32Array, sampleRate: number): GainFigures {
   const frame = Math.round(FRAME_S * sampleRate)
   const levels: { input: number; gain: number }[] = []
   for (let at = 0; at + frame <= before.length; at += frame) {

@@ -4,7 +4,7 @@ import { proposeGate } from '.'
 const RATE = 48_000
 /** Notes at a peak of 0.1 (−20 dBFS) that fall by so many dB a second, one every second. */
 const notes = (dbPerSecond: number, count = 3) =>
-  Float64Array.from({ length: count * RATE }, (_, n) => {
+  Float32Array.from({ length: count * RATE }, (_, n) => {
     const t = (n % RATE) / RATE
     return 0.1 * Math.pow(10, (-dbPerSecond * t) / 20) * Math.sin(2 * Math.PI * 440 * t)
   })
@@ -32,6 +32,6 @@ describe('a gate that is proposed', () => {
   it('costs nothing where no note falls so low, and stays within the gate’s range', () => {
     expect(proposeGate(notes(20), -70, RATE)).toMatchObject({ notes: 0, earlierMs: 0, mostMs: 0 })
     expect(proposeGate(notes(20), -10, RATE).opensAt).toBe(-20)
-    expect(proposeGate(new Float64Array(RATE), -120, RATE).opensAt).toBe(-90)
+    expect(proposeGate(new Float32Array(RATE), -120, RATE).opensAt).toBe(-90)
   })
 })

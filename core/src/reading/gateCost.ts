@@ -25,7 +25,7 @@ const DETECTOR_S = 0.01
  * @param sound what the gate hears
  * @param noisePeakDbfs peak of the noise there
  */
-export function proposeGate(sound: Float64Array, noisePeakDbfs: number, sampleRate: number): GateProposal {
+export function proposeGate(sound: Float32Array, noisePeakDbfs: number, sampleRate: number): GateProposal {
   const opensAt = Math.max(-90, Math.min(-20, Math.ceil(noisePeakDbfs + OPENS_ABOVE_DB)))
   const closesAt = opensAt - (OPENS_ABOVE_DB - CLOSES_ABOVE_DB)
   const [open, close, noise] = [opensAt, closesAt, noisePeakDbfs].map((db) => Math.pow(10, db / 20))

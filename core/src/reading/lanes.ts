@@ -16,7 +16,7 @@ const REACH_MS = 12
 const SPAN_S = 0.2
 
 /** @returns null where one of them is silent */
-export function laneAgainst(ids: readonly [string, string], a: Float64Array, b: Float64Array, sampleRate: number): LanePair | null {
+export function laneAgainst(ids: readonly [string, string], a: Float32Array, b: Float32Array, sampleRate: number): LanePair | null {
   const span = Math.min(a.length, Math.round(SPAN_S * sampleRate))
   const reach = Math.round((REACH_MS / 1000) * sampleRate)
   const start = loudest(a, span)
@@ -42,14 +42,14 @@ export function laneAgainst(ids: readonly [string, string], a: Float64Array, b: 
   }
 }
 
-function energy(x: Float64Array, from: number, to: number): number {
+function energy(x: Float32Array, from: number, to: number): number {
   let sum = 0
   for (let n = from; n < Math.min(to, x.length); n++) sum += x[n] * x[n]
   return sum
 }
 
 /** Where the loudest stretch of a sound begins. */
-function loudest(x: Float64Array, span: number): number {
+function loudest(x: Float32Array, span: number): number {
   let [best, most] = [0, -1]
   for (let at = 0; at + span <= x.length; at += span) {
     const own = energy(x, at, at + span)

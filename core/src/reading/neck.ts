@@ -21,14 +21,12 @@ const HEARD = 30
  * @param dry as {@link neckNotes} plays them
  * @param heard the same through the preset, mono
  */
-export function harshNote(dry: Float32Array, heard: Float64Array, sampleRate: number): HarshNote | null {
+export function harshNote(dry: Float32Array, heard: Float32Array, sampleRate: number): HarshNote | null {
   const span = Math.round(NECK_NOTE_S * sampleRate)
   const skip = Math.round(0.04 * sampleRate)
   let worst: HarshNote | null = null
   NECK_NOTES.forEach(({ hz: f0 }, i) => {
-    const [a, b] = [dry, heard].map((x) =>
-      averageSpectrum([Float64Array.from(x.subarray(i * span + skip, (i + 1) * span))], sampleRate, 8_192, 2_048),
-    )
+    const [a, b] = [dry, heard].map((x) => averageSpectrum([x.subarray(i * span + skip, (i + 1) * span)], sampleRate, 8_192, 2_048))
     const partial = (of: typeof a, n: number) => 10 * Math.log10(bandPower(of, n * f0 * 0.97, n * f0 * 1.03) + 1e-20)
     const first = Math.max(1, Math.ceil(FROM_HZ / f0))
     const loudestPartial = Math.max(...Array.from({ length: 8 }, (_, k) => partial(b, k + 1)))

@@ -6,15 +6,15 @@ import { changeDb, gapDepthDb, harshNote, laneAgainst } from '.'
 
 const RATE = 48_000
 /** A linear congruential generator (Numerical Recipes, Press et al., 1992). */
-function noise(seconds: number, seed = 1): Float64Array {
+function noise(seconds: number, seed = 1): Float32Array {
   let state = seed
-  return Float64Array.from({ length: seconds * RATE }, () => {
+  return Float32Array.from({ length: seconds * RATE }, () => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0
     return state / 2 ** 31 - 1
   })
 }
-const delayed = (x: Float64Array, samples: number, gain = 1) => x.map((_, n) => gain * (x[n - samples] ?? 0))
-const against = (a: Float64Array, b: Float64Array) => {
+const delayed = (x: Float32Array, samples: number, gain = 1) => x.map((_, n) => gain * (x[n - samples] ?? 0))
+const against = (a: Float32Array, b: Float32Array) => {
   const pair = laneAgainst(['a', 'b'], a, b, RATE)
   if (!pair) throw new Error('silent')
   return pair
@@ -37,16 +37,16 @@ describe('a lane against another', () => {
   })
 
   it('is nothing where one is silent', () => {
-    expect(laneAgainst(['a', 'b'], x, new Float64Array(x.length), RATE)).toBeNull()
+    expect(laneAgainst(['a', 'b'], x, new Float32Array(x.length), RATE)).toBeNull()
   })
 })
 
 it('gaps 26 dB under the notes are 26 dB deep, also filled up to 6 dB', () => {
   const bursts = (gap: number) =>
-    Float64Array.from({ length: 2 * RATE }, (_, n) => (Math.floor(n / 9_600) % 2 ? gap : 1) * Math.sin((2 * Math.PI * 1_000 * n) / RATE))
+    Float32Array.from({ length: 2 * RATE }, (_, n) => (Math.floor(n / 9_600) % 2 ? gap : 1) * Math.sin((2 * Math.PI * 1_000 * n) / RATE))
   expect(gapDepthDb(bursts(0.05), RATE)).toBeCloseTo(26.02, 1)
   expect(gapDepthDb(bursts(0.5), RATE)).toBeCloseTo(6.02, 1)
-  expect(gapDepthDb(new Float64Array(RATE), RATE)).toBeNull()
+  expect(gapDepthDb(new Float32Array(RATE), RATE)).toBeNull()
 })
 
 it('a change is the largest of loudness, crest and shape, and none between alike sounds', () => {
@@ -67,7 +67,7 @@ describe('single notes up the neck', () => {
     const filter = new Biquad()
     design.bell(filter.section, hz, q, gain, RATE)
     const block = createBlock()
-    const out = Float64Array.from(dry)
+    const out = Float32Array.from(dry)
     for (let at = 0; at < out.length; at += block.left.length) {
       const count = Math.min(block.left.length, out.length - at)
       for (let i = 0; i < count; i++) block.left[i] = out[at + i]

@@ -97,7 +97,7 @@ describe('a snapshot that is read', () => {
 
 describe('gain reduction', () => {
   it('is what a tone is turned down by, how often and how deep', () => {
-    const before = Float64Array.from(tone(-6, 1))
+    const before = Float32Array.from(tone(-6, 1))
     // the second half 8 dB down
     const after = before.map((x, n) => (n < before.length / 2 ? x : x * Math.pow(10, -8 / 20)))
     const { share, deepestDb, meanDb } = gainOf(before, after, RATE)
@@ -106,7 +106,7 @@ describe('gain reduction', () => {
     expect(meanDb).toBeCloseTo(4, 0)
   })
   it('does not count make-up, nor silence', () => {
-    const quiet = Float64Array.from(tone(-6, 1)).map((x, n) => (n < RATE / 2 ? x : 0))
+    const quiet = Float32Array.from(tone(-6, 1)).map((x, n) => (n < RATE / 2 ? x : 0))
     expect(
       gainOf(
         quiet,

@@ -146,7 +146,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     const late = signal.map((side) => side.subarray(settled))
     return (noise[id] = { rms: dbfs(rms(late)), peak: dbfs(peak(late)) })
   }
-  const rest = Float64Array.from(job.rest.samples)
+  const rest = job.rest.samples
   const guitarNoise = told('', [rest])
   const restTaps = render(preset, snapshot, job.rest)
   let resting = restTaps.next()
@@ -156,14 +156,14 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   }
   const noiseOut = told(resting.value.stage, sides(resting.value.sound))
 
-  const dry = Float64Array.from(job.riff.samples)
+  const dry = job.riff.samples
   const sounds = new Map<string, Sound>([['', { left: dry, right: dry, stereo: false }]])
   const stages: Record<string, StageReading> = {}
-  const proposed = (place: string, heard: Float64Array) => {
+  const proposed = (place: string, heard: Float32Array) => {
     const { peak: noisePeak } = noise[place]
     return noisePeak === null ? null : proposeGate(heard, noisePeak, sampleRate)
   }
-  const gateAt = (family: string, id: string, heard: Float64Array): Pick<StageReading, 'gate'> => {
+  const gateAt = (family: string, id: string, heard: Float32Array): Pick<StageReading, 'gate'> => {
     if (family !== 'gate') return {}
     const found = values[id].params.key === 'dry' ? proposed('', dry) : proposed(inputs[id], heard)
     return found ? { gate: found } : {}
@@ -248,7 +248,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   const gapOf = (sound: Sound) => gapDepthDb(middle(sound).subarray(0, start.samples.length), sampleRate)
   const gapDb = reverbs.length === 0 ? null : gapOf(last)
   const dryGapDb = reverbs.length === 0 ? null : gapOf(whole(frozen(preset, snapshot, silenced(values, reverbs)), start))
-  const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([Float64Array.from(samples)]))
+  const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([samples]))
   const output = outputMeasures([last.left, last.right], sampleRate)
   return {
     stages,
@@ -275,7 +275,7 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   }
 }
 
-const middle = ({ left, right, stereo }: Sound): Float64Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
+const middle = ({ left, right, stereo }: Sound): Float32Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
 
 /** s of the hard riff on which it is heard whether something changes. */
 const TURNED_S = 1.5
@@ -321,7 +321,7 @@ function monoBandsOf(sound: Sound, sampleRate: number): Reading['monoBands'] {
 }
 
 /** Share of a noise's power below 450 Hz within 7 Hz of a multiple of 50 or 60 Hz, 0–1: hum rather than hiss. */
-function humShare(noise: Float64Array, sampleRate: number): number {
+function humShare(noise: Float32Array, sampleRate: number): number {
   const { power, binHz } = averageSpectrum([noise], sampleRate, 16_384)
   let [hum, all] = [0, 0]
   power.forEach((p, k) => {

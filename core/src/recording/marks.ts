@@ -39,10 +39,10 @@ export const withoutMark = (marks: readonly Part[], index: number): readonly Par
 const SEAM_S = 0.01
 
 /** Stretches of a signal as one, each faded into the next: a step would hold every frequency. */
-export function joined(stretches: readonly Float32Array[], sampleRate: number): Float64Array {
+export function joined(stretches: readonly Float32Array[], sampleRate: number): Float32Array {
   const seam = Math.round(SEAM_S * sampleRate)
   const overlaps = stretches.slice(1).map((next, k) => Math.min(seam, next.length >> 1, stretches[k].length >> 1))
-  const out = new Float64Array(stretches.reduce((sum, s) => sum + s.length, 0) - overlaps.reduce((sum, o) => sum + o, 0))
+  const out = new Float32Array(stretches.reduce((sum, s) => sum + s.length, 0) - overlaps.reduce((sum, o) => sum + o, 0))
   let at = 0
   stretches.forEach((stretch, k) => {
     const before = k === 0 ? 0 : overlaps[k - 1]

@@ -19,7 +19,7 @@ export function worstAliasDb(model: string, params: ParamMap, hz: number, peak: 
   const machine = new Machine()
   const runner = new StageRunner('x', found, context, sampleRate, machine)
   runner.apply({ x: { on: true, params: createStage('x', model, params).params } }, true)
-  const input = Float64Array.from({ length: settle + size }, (_, n) => peak * Math.sin((2 * Math.PI * bin * n) / size))
+  const input = Float32Array.from({ length: settle + size }, (_, n) => peak * Math.sin((2 * Math.PI * bin * n) / size))
   const { left } = runThrough(runner, machine, { left: input, right: input, stereo: false })
   const re = Float64Array.from({ length: size }, (_, n) => left[settle + n] * blackmanHarris(n / size))
   const im = new Float64Array(size)

@@ -32,10 +32,10 @@ function planOf(preset: Preset, positions: Record<string, number>): Plan {
 }
 
 /** Plays a sound through an engine in blocks of a size, telling each frame's positions before it. */
-function play(preset: Preset, dry: Float64Array, block: number, positions: (frame: number) => Record<string, number>): Float64Array {
+function play(preset: Preset, dry: Float32Array, block: number, positions: (frame: number) => Record<string, number>): Float32Array {
   const engine = new Engine(planOf(preset, positions(0)), context, rate)
-  const out = new Float64Array(dry.length)
-  const [left, right] = [new Float64Array(block), new Float64Array(block)]
+  const out = new Float32Array(dry.length)
+  const [left, right] = [new Float32Array(block), new Float32Array(block)]
   for (let start = 0; start < dry.length; start += block) {
     engine.setPositions(positions(start))
     for (let i = 0; i < block; i++) left[i] = dry[start + i] ?? 0
@@ -46,8 +46,8 @@ function play(preset: Preset, dry: Float64Array, block: number, positions: (fram
 }
 
 const sine = (hz: number, seconds: number, gain = 0.5) =>
-  Float64Array.from({ length: seconds * rate }, (_, n) => gain * Math.sin((2 * Math.PI * hz * n) / rate))
-const rms = (x: Float64Array, from: number, to: number) =>
+  Float32Array.from({ length: seconds * rate }, (_, n) => gain * Math.sin((2 * Math.PI * hz * n) / rate))
+const rms = (x: Float32Array, from: number, to: number) =>
   10 * Math.log10(x.subarray(from, to).reduce((s, v) => s + v * v, 0) / (to - from))
 
 describe('a pedal', () => {
@@ -103,8 +103,8 @@ describe('sources that run by themselves', () => {
     const preset = level({ kind: 'lfo', note: 'eighth', smoothing: 0 }, -12, 0)
     const dry = sine(1_000, 1)
     const engine = new Engine(planOf(preset, {}), context, rate)
-    const [left, right] = [new Float64Array(256), new Float64Array(256)]
-    const out = new Float64Array(Math.floor(dry.length / 256) * 256)
+    const [left, right] = [new Float32Array(256), new Float32Array(256)]
+    const out = new Float32Array(Math.floor(dry.length / 256) * 256)
     for (let at = 0; at < out.length; at += 256) {
       const { values, control } = planOf(preset, {})
       if (at % 2_048 === 0) engine.setValues(values, control)

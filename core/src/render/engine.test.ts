@@ -19,8 +19,8 @@ const plan = (preset: Preset, snapshot: string | null): Plan => ({ chain: preset
 
 function throughEngine(p: Plan, input: Float32Array, blockSize: (n: number) => number, change?: { at: number; values: Plan['values'] }) {
   const engine = new Engine(p, context, rate)
-  const left = new Float64Array(input)
-  const right = new Float64Array(input.length)
+  const left = new Float32Array(input)
+  const right = new Float32Array(input.length)
   for (let at = 0, n = 0; at < left.length; n++) {
     let size = Math.min(blockSize(n), left.length - at)
     if (change && at < change.at) size = Math.min(size, change.at - at)
@@ -32,7 +32,7 @@ function throughEngine(p: Plan, input: Float32Array, blockSize: (n: number) => n
 }
 
 /** Index of the first sample that differs, −1 if none does. */
-const firstDifference = (a: Float64Array, b: Float64Array): number => (a.length === b.length ? a.findIndex((y, n) => y !== b[n]) : 0)
+const firstDifference = (a: Float32Array, b: Float32Array): number => (a.length === b.length ? a.findIndex((y, n) => y !== b[n]) : 0)
 
 describe('engine', () => {
   it.each([64, 128, 192, 1024])('gives the same samples in blocks of %s as in one piece, over a snapshot change', (size) => {
@@ -101,7 +101,7 @@ describe('engine', () => {
     const dryValues = resolveValues(pit, 'chase')
     const { left } = throughEngine(plan(pit, 'storm'), burst, () => 128, { at: 26_048, values: dryValues })
     const never = throughEngine(plan(pit, 'chase'), burst, () => 128)
-    const energy = (x: Float64Array) => x.slice(40_000, 90_000).reduce((s, y) => s + y * y, 0)
+    const energy = (x: Float32Array) => x.slice(40_000, 90_000).reduce((s, y) => s + y * y, 0)
     expect(energy(left)).toBeGreaterThan(10 * energy(never.left))
   })
 
@@ -121,7 +121,7 @@ describe('engine', () => {
       expect(Math.abs(back[n] - on[n])).toBeLessThan(1e-3)
     }
     // on the way it runs from the one to the other and never jumps
-    const jump = (x: Float64Array, from: number, to: number) => {
+    const jump = (x: Float32Array, from: number, to: number) => {
       let most = 0
       for (let n = from; n < to; n++) most = Math.max(most, Math.abs(x[n] - x[n - 1]))
       return most
@@ -191,8 +191,8 @@ describe('a stage that fails', () => {
     const chain: ChainNode[] = [{ kind: 'parallel', id: 'p', lanes }]
     const p = { chain, values: resolveValues({ ...blankPreset('x'), chain }, null) }
     const run = (failed?: (stage: string, error: unknown) => void) => {
-      const left = new Float64Array(640).fill(0.5)
-      new Engine(p, { ...context, ...(failed ? { failed } : {}) }, rate).process(left, new Float64Array(640), 640)
+      const left = new Float32Array(640).fill(0.5)
+      new Engine(p, { ...context, ...(failed ? { failed } : {}) }, rate).process(left, new Float32Array(640), 640)
       return left
     }
     const told: string[] = []

@@ -1,6 +1,6 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, listen, Machine, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, give, listen, Machine, take, type EngineKernel, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
 import type { Runner } from './runner'
@@ -36,6 +36,8 @@ export class Engine {
   /** The guitar's own knobs: what side-chains hear as dry comes behind them, as at the input of a device. */
   private readonly guitar: Runner | null
   private readonly series: Series
+  private readonly kernel: EngineKernel
+  private readonly listens: boolean
   private readonly block: StereoBlock
   /** The guitar behind its own knobs, on the left. */
   private readonly dry: StereoBlock
@@ -56,12 +58,15 @@ export class Engine {
     if (!(sampleRate >= 44_100 && sampleRate <= 96_000))
       throw new RangeError(`The engine runs at 44,100 to 96,000 Hz, not at ${sampleRate}.`)
     const machine = new Machine()
+    this.kernel = machine.kernel
     this.block = createBlock(machine)
     this.dry = createBlock(machine)
+    listen(this.block, this.dry)
     const first = plan.chain.at(0)
     this.guitar = first?.id === GUITAR_STAGE ? buildNode(first, context, sampleRate, machine, this.runners) : null
     this.series = buildSeries(this.guitar ? plan.chain.slice(1) : plan.chain, context, sampleRate, machine, this.runners)
     this.latency = this.series.latency
+    this.listens = this.series.listens
     this.takeControl(plan.control ?? null)
     const values = this.moved(plan.values)
     this.guitar?.apply(values, true)
@@ -103,8 +108,8 @@ export class Engine {
    * @param frames of whole chunks of {@link CHUNK}; only the last piece of all may end within one
    * @throws RangeError for a piece behind one that ended within a chunk
    */
-  process(left: Float64Array, right: Float64Array, frames: number): void {
-    const { block, dry } = this
+  process(left: Float32Array, right: Float32Array, frames: number): void {
+    const { block, dry, kernel } = this
     if (this.position % CHUNK !== 0)
       throw new RangeError(`The engine goes on in whole chunks of ${CHUNK} frames, and the last piece ended within one.`)
     for (let done = 0; done < frames; done += CHUNK) {
@@ -113,20 +118,15 @@ export class Engine {
       this.series.tick()
       const count = Math.min(CHUNK, frames - done)
       block.stereo = false
-      const first = block.left
-      for (let i = 0; i < count; i++) first[i] = left[done + i]
-      for (let i = count; i < CHUNK; i++) first[i] = 0
+      take(left, done, count, block.left)
       this.guitar?.process(block)
-      listen(block, dry)
-      const { key } = block
-      key.set(first)
-      if (this.rack) for (let i = 0; i < CHUNK; i++) this.peak = Math.max(this.peak, Math.abs(key[i]))
-      this.series.process(block)
-      const [l, r] = [block.left, block.stereo ? block.right : block.left]
-      for (let i = 0; i < count; i++) {
-        left[done + i] = l[i]
-        right[done + i] = r[i]
+      if (this.listens || this.rack) {
+        kernel.copy(dry.leftAt, 0, block.leftAt, 0)
+        if (this.rack) this.peak = Math.max(this.peak, kernel.peak(block.leftAt))
       }
+      this.series.process(block)
+      give(block.left, left, done, count)
+      give(block.stereo ? block.right : block.left, right, done, count)
       this.position += count
     }
   }

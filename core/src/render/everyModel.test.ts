@@ -16,24 +16,24 @@ const contextAt = (sampleRate: number) => ({
 const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate / 2)
 const preset = (chain: readonly ChainNode[]) => ({ ...blankPreset('x'), chain })
 
-function live(chain: readonly ChainNode[], size: number): Float64Array[] {
+function live(chain: readonly ChainNode[], size: number): Float32Array[] {
   const engine = new Engine({ chain, values: resolveValues(preset(chain), null) }, contextAt(rate), rate)
-  const left = new Float64Array(riff)
-  const right = new Float64Array(left.length)
+  const left = new Float32Array(riff)
+  const right = new Float32Array(left.length)
   for (let at = 0; at < left.length; at += size) {
     const count = Math.min(size, left.length - at)
     engine.process(left.subarray(at, at + count), right.subarray(at, at + count), count)
   }
   return [left, right]
 }
-const offline = (chain: readonly ChainNode[]): Float64Array[] => {
+const offline = (chain: readonly ChainNode[]): Float32Array[] => {
   const { left, right } = renderPreset({ preset: preset(chain), snapshot: null, dry: riff, sampleRate: rate }, contextAt(rate))
   return [left, right]
 }
 /** Index of the first sample in which two sounds differ, −1 when none does. */
-const difference = (a: readonly Float64Array[], b: readonly Float64Array[]): number =>
+const difference = (a: readonly Float32Array[], b: readonly Float32Array[]): number =>
   Math.max(...a.map((channel, c) => channel.findIndex((y, n) => y !== b[c][n])))
-const rms = (x: Float64Array) => Math.sqrt(x.reduce((sum, y) => sum + y * y, 0) / x.length)
+const rms = (x: Float32Array) => Math.sqrt(x.reduce((sum, y) => sum + y * y, 0) / x.length)
 
 describe.each(catalogue.map((m) => m.id))('%s', (id) => {
   const chain = [createStage('x', id)]
@@ -50,7 +50,7 @@ describe.each(catalogue.map((m) => m.id))('%s', (id) => {
     const machine = new Machine()
     const runner = new StageRunner('x', modelOf(id), contextAt(rate), rate, machine)
     runner.apply({ x: { on: true, params: chain[0].params } }, true)
-    const input = { left: new Float64Array(riff.subarray(0, 9_600)), right: new Float64Array(9_600), stereo: false }
+    const input = { left: new Float32Array(riff.subarray(0, 9_600)), right: new Float32Array(9_600), stereo: false }
     const first = runThrough(runner, machine, input)
     runner.reset()
     runner.apply({ x: { on: true, params: chain[0].params } }, true)
@@ -83,8 +83,8 @@ describe('trails', () => {
     const chain = [createStage('x', id, { ...('mix' in modelOf(id).params ? { mix: 60 } : {}) })]
     const engine = new Engine({ chain, values: resolveValues(preset(chain), null) }, contextAt(rate), rate)
     const block = (fill: (n: number) => number, seconds: number) => {
-      const left = Float64Array.from({ length: Math.round(seconds * rate) }, (_, n) => fill(n))
-      const right = new Float64Array(left.length)
+      const left = Float32Array.from({ length: Math.round(seconds * rate) }, (_, n) => fill(n))
+      const right = new Float32Array(left.length)
       engine.process(left, right, left.length)
       return left
     }
@@ -96,6 +96,6 @@ describe('trails', () => {
     // the dry path is whole meanwhile
     block(() => 0, 12)
     const dry = block((n) => riff[n], 0.4)
-    expect(Math.abs(20 * Math.log10(rms(dry) / rms(new Float64Array(riff.slice(0, dry.length)))))).toBeLessThan(0.2)
+    expect(Math.abs(20 * Math.log10(rms(dry) / rms(new Float32Array(riff.slice(0, dry.length)))))).toBeLessThan(0.2)
   })
 })

@@ -23,14 +23,14 @@ const amps = catalogue
   )
 const drives = catalogue.filter((m) => m.family === 'drive' && !m.linear).map(({ id }) => ({ id, set: {}, name: id }))
 const knobOf = (id: string): string => ['gain', 'fuzz', 'sustain', 'boost'].find((key) => key in modelOf(id).params) ?? 'gain'
-const riffs = new Map<string, Float64Array>()
+const riffs = new Map<string, Float32Array>()
 const riff = (id: string, strength: 'soft' | 'hard', gainDb: number, seconds = 1.5) => {
   const key = `${id} ${strength}`
-  const played = riffs.get(key) ?? Float64Array.from(playRiff(id, rate, { strength, bpm: 120 }))
+  const played = riffs.get(key) ?? Float32Array.from(playRiff(id, rate, { strength, bpm: 120 }))
   riffs.set(key, played)
   return played.subarray(0, seconds * rate).map((x) => x * Math.pow(10, gainDb / 20))
 }
-const through = (chain: readonly ChainNode[], dry: Float64Array) =>
+const through = (chain: readonly ChainNode[], dry: Float32Array) =>
   renderPreset({ preset: { ...blankPreset('x'), chain }, snapshot: null, dry: Float32Array.from(dry), sampleRate: rate }, context).left
 
 /** What the table in docs/feel.md says of every knob; the limits are the design's. */
@@ -93,7 +93,7 @@ describe('drives before an amp do what their sentence says', () => {
     for (const amp of ['amp.pier', 'amp.lantern', 'amp.breakwater']) {
       const dry = riff('open-chords', 'hard', -4)
       const rig = (with_: boolean) => through([...(with_ ? [createStage('d', id, { level: 6 })] : []), createStage('a', amp)], dry)
-      const crest = (x: Float64Array) => x.reduce((m, y) => Math.max(m, y * y), 0) / (x.reduce((s, y) => s + y * y, 0) / x.length)
+      const crest = (x: Float32Array) => x.reduce((m, y) => Math.max(m, y * y), 0) / (x.reduce((s, y) => s + y * y, 0) / x.length)
       expect(crest(rig(true))).toBeLessThan(crest(rig(false)))
     }
   })
@@ -109,7 +109,7 @@ describe('drives before an amp do what their sentence says', () => {
   // the fault: 220 Hz came out 6.7 dB softer at the default
   it('the treble booster boosts the low strings too, only less', () => {
     const gain = (hz: number) => {
-      const x = Float64Array.from({ length: rate / 2 }, (_, n) => 1e-3 * Math.sin((2 * Math.PI * hz * n) / rate))
+      const x = Float32Array.from({ length: rate / 2 }, (_, n) => 1e-3 * Math.sin((2 * Math.PI * hz * n) / rate))
       const y = through([createStage('d', 'drive.treble-booster')], x).subarray(rate / 4)
       return 20 * Math.log10(Math.max(...y) / 1e-3)
     }
@@ -119,7 +119,7 @@ describe('drives before an amp do what their sentence says', () => {
 
   // the fault: −9 and −13 dB re RMS of direct current on uneven pulses
   it.each(['drive.mid-hump', 'drive.open'])('%s leaves no direct current of uneven pulses', (id) => {
-    const x = Float64Array.from({ length: 2 * rate }, (_, n) => (n % 218 < 30 ? 0.4 : -0.0638))
+    const x = Float32Array.from({ length: 2 * rate }, (_, n) => (n % 218 < 30 ? 0.4 : -0.0638))
     const y = through([createStage('d', id, { [knobOf(id)]: 7 })], x).subarray(rate)
     const mean = y.reduce((s, v) => s + v, 0) / y.length
     expect(20 * Math.log10(Math.abs(mean) / Math.sqrt(y.reduce((s, v) => s + v * v, 0) / y.length))).toBeLessThan(-35)
@@ -129,7 +129,7 @@ describe('drives before an amp do what their sentence says', () => {
 describe('the power section answers', () => {
   /** dB by which the first 20 ms of a loud tone lie above the sound that has settled, and by which a soft one swells behind it. */
   function sag(id: string, set: ParamMap) {
-    const x = Float64Array.from({ length: 2 * rate }, (_, n) => (n < rate ? 0.3 : 0.03) * Math.sin((2 * Math.PI * 220 * n) / rate))
+    const x = Float32Array.from({ length: 2 * rate }, (_, n) => (n < rate ? 0.3 : 0.03) * Math.sin((2 * Math.PI * 220 * n) / rate))
     const y = through([createStage('a', id, set)], x)
     const level = (from: number, to: number) => {
       const part = y.subarray(from, to)
@@ -156,7 +156,7 @@ describe('the power section answers', () => {
     // two soft tones beside a loud one: that at the loudspeaker's resonance gains on the other
     const lift = (loud: number) => {
       const tone = (n: number, hz: number, level: number) => level * Math.sin((2 * Math.PI * hz * n) / rate)
-      const x = Float64Array.from({ length: rate }, (_, n) => tone(n, 105, 1e-3) + tone(n, 430, 1e-3) + tone(n, 1_900, loud))
+      const x = Float32Array.from({ length: rate }, (_, n) => tone(n, 105, 1e-3) + tone(n, 430, 1e-3) + tone(n, 1_900, loud))
       const y = through([createStage('a', 'amp.pier', { gain: 5, master: 9, sag: 0 })], x).subarray(rate / 2)
       const at = (hz: number) =>
         Math.hypot(...[Math.cos, Math.sin].map((f) => y.reduce((s, v, n) => s + v * f((2 * Math.PI * hz * n) / rate), 0)))
@@ -166,7 +166,7 @@ describe('the power section answers', () => {
   })
 
   it('a driven stage shifts its bias: the even harmonics of a held loud tone grow within 100 ms', () => {
-    const x = Float64Array.from({ length: rate }, (_, n) => 0.4 * Math.sin((2 * Math.PI * 200 * n) / rate))
+    const x = Float32Array.from({ length: rate }, (_, n) => 0.4 * Math.sin((2 * Math.PI * 200 * n) / rate))
     const y = through([createStage('a', 'amp.skiff', { gain: 8, sag: 0 })], x)
     const even = (from: number) => {
       const part = y.subarray(from, from + 480)

@@ -14,16 +14,16 @@ const context = {
 }
 const riff = synthesiseRiff('open-chords', 'hard', 96, rate).slice(0, rate)
 
-function play(chain: readonly ChainNode[], values: Plan['values']): Float64Array[] {
+function play(chain: readonly ChainNode[], values: Plan['values']): Float32Array[] {
   const engine = new Engine({ chain, values }, context, rate)
-  const left = new Float64Array(riff)
-  const right = new Float64Array(left.length)
+  const left = new Float32Array(riff)
+  const right = new Float32Array(left.length)
   engine.process(left, right, left.length)
   return [left, right]
 }
-const worst = (a: readonly Float64Array[], b: readonly Float64Array[]) =>
+const worst = (a: readonly Float32Array[], b: readonly Float32Array[]) =>
   Math.max(...a.map((channel, c) => channel.reduce((most, y, n) => Math.max(most, Math.abs(y - b[c][n])), 0)))
-const peak = (a: readonly Float64Array[]) => Math.max(...a.map((channel) => channel.reduce((most, y) => Math.max(most, Math.abs(y)), 0)))
+const peak = (a: readonly Float32Array[]) => Math.max(...a.map((channel) => channel.reduce((most, y) => Math.max(most, Math.abs(y)), 0)))
 
 /** The chain without its modulation, delays and reverbs, and without lanes that held nothing else. */
 function withoutEffects(preset: Preset): readonly ChainNode[] {

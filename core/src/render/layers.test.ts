@@ -5,13 +5,13 @@ import { mixLayers, placeLayer, type Sides } from '.'
 
 const rate = 48_000
 
-function noise(seed: number, seconds = 2): Float64Array {
+function noise(seed: number, seconds = 2): Float32Array {
   let state = seed
   const next = () => (state = (state * 16_807) % 2_147_483_647) / 2_147_483_647 - 0.5
-  return Float64Array.from({ length: seconds * rate }, () => 0.4 * (next() + next() + next()))
+  return Float32Array.from({ length: seconds * rate }, () => 0.4 * (next() + next() + next()))
 }
 const centre = { level: 0, pan: 0, delay: 0, detune: 0 }
-const both = (x: Float64Array): Sides => [x, x]
+const both = (x: Float32Array): Sides => [x, x]
 const at = (bands: readonly { hz: number; db: number | null }[], hz: number) => bands.find((b) => b.hz === hz)?.db ?? NaN
 const middle = THIRD_OCTAVES.filter((hz) => hz >= 200 && hz <= 8_000)
 
@@ -32,7 +32,7 @@ describe('width and mono', () => {
     const x = noise(3)
     const upside = stereoFigures([x, x.map((v) => -v)], rate)
     expect([upside.correlation, upside.monoLossLu]).toEqual([-1, Infinity])
-    expect(stereoFigures(both(new Float64Array(rate)), rate).monoLossLu).toBeNull()
+    expect(stereoFigures(both(new Float32Array(rate)), rate).monoLossLu).toBeNull()
   })
 
   // a copy that is τ late cancels at 1/(2τ): 0.5 ms at 1 kHz, and doubles at 2 kHz
@@ -58,7 +58,7 @@ describe('layers', () => {
   })
 
   it('stand where they are placed', () => {
-    const click = new Float64Array(4_800)
+    const click = new Float32Array(4_800)
     click[100] = 1
     const placed = placeLayer(both(click), { level: -6.0206, pan: 100, delay: 10, detune: 0 }, 9_600, rate)
     expect(Math.max(...placed[0].map(Math.abs))).toBe(0)
@@ -69,7 +69,7 @@ describe('layers', () => {
 
   // by hand: 20 cents up from 440 Hz is 440 · 2^(20/1200) = 445.11 Hz
   it.each([20, -20])('detuned by %s cents sound that much higher, and in time', (detune) => {
-    const tone = Float64Array.from({ length: 3 * rate }, (_, n) => 0.5 * Math.sin((2 * Math.PI * 440 * n) / rate))
+    const tone = Float32Array.from({ length: 3 * rate }, (_, n) => 0.5 * Math.sin((2 * Math.PI * 440 * n) / rate))
     const [left] = placeLayer(both(tone), { ...centre, detune }, tone.length, rate)
     let crossings = 0
     for (let n = rate; n < 2 * rate; n++) if (left[n - 1] < 0 && left[n] >= 0) crossings++
@@ -83,7 +83,7 @@ describe('takes of a riff', () => {
     const power = (x: Float32Array) => x.reduce((s, v) => s + v * v, 0)
     expect(two).toHaveLength(one.length)
     expect(Math.abs(10 * Math.log10(power(one) / power(two)))).toBeLessThan(1)
-    const wide = stereoFigures([Float64Array.from(one), Float64Array.from(two)], rate)
+    const wide = stereoFigures([Float32Array.from(one), Float32Array.from(two)], rate)
     expect(wide.correlation).toBeLessThan(0.5)
     expect(synthesiseRiff('open-chords', 'hard', 96, rate, 1)).toEqual(synthesiseRiff('open-chords', 'hard', 96, rate))
   })

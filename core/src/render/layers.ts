@@ -3,7 +3,7 @@ import type { Layer } from '@fulgor/core/preset'
 import { CHUNK, createBlock, dbToGain, Machine, PITCH_LATENCY_MS, PitchShift, Placing, spreadToStereo } from '@fulgor/core/signal'
 
 export type Placement = Pick<Layer, 'level' | 'pan' | 'delay' | 'detune'>
-export type Sides = readonly [left: Float64Array, right: Float64Array]
+export type Sides = readonly [left: Float32Array, right: Float32Array]
 
 /**
  * A rendered sound as it stands in a mix: detuned, delayed, panned (the near side keeps its level) and at its level.
@@ -20,7 +20,7 @@ export function placeLayer([left, right]: Sides, { level, pan, delay, detune }: 
   // a shifted voice comes late by so much on average: it is let out that much early
   const ahead = pitch ? Math.round((PITCH_LATENCY_MS / 1000) * sampleRate) : 0
   const gain = dbToGain(level)
-  const out: Sides = [new Float64Array(frames), new Float64Array(frames)]
+  const out: Sides = [new Float32Array(frames), new Float32Array(frames)]
   const block = createBlock(machine)
   for (let start = 0; start < frames + ahead; start += CHUNK) {
     const count = Math.min(CHUNK, frames + ahead - start)
@@ -55,7 +55,7 @@ export interface MixFigures {
 export function mixLayers(stems: readonly Sides[], sampleRate: number): { sum: Sides; figures: MixFigures } {
   if (stems.length === 0) throw new RangeError('A mix needs at least one layer that is on.')
   const frames = Math.max(...stems.map(([l]) => l.length))
-  const sum: Sides = [new Float64Array(frames), new Float64Array(frames)]
+  const sum: Sides = [new Float32Array(frames), new Float32Array(frames)]
   for (const stem of stems) for (const side of [0, 1] as const) for (let n = 0; n < stem[side].length; n++) sum[side][n] += stem[side][n]
   return {
     sum,

@@ -10,14 +10,14 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, listen, Machine, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, give, listen, Machine, take, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import type { Runner } from './runner'
 
 /** A whole rendered signal. `right` is the same array as `left` while the chain is still mono. */
 export interface Sound {
-  readonly left: Float64Array
-  readonly right: Float64Array
+  readonly left: Float32Array
+  readonly right: Float32Array
   readonly stereo: boolean
   /** It is another sound times a gain: what is measured of that one tells what would be of this one. */
   readonly scaled?: { readonly of: Sound; readonly gain: number }
@@ -39,10 +39,10 @@ class ScaledSound implements Sound {
   get stereo(): boolean {
     return this.scaled.of.stereo
   }
-  get left(): Float64Array {
+  get left(): Float32Array {
     return (this.made ??= this.make()).left
   }
-  get right(): Float64Array {
+  get right(): Float32Array {
     return (this.made ??= this.make()).right
   }
 }
@@ -90,7 +90,7 @@ export class Renderer {
    * iterating to cancel.
    */
   *render(job: RenderJob): Generator<Tap, Tap> {
-    const left = new Float64Array(job.dry)
+    const left = new Float32Array(job.dry)
     const start: Tap = {
       stage: '',
       sound: { left, right: left, stereo: false },
@@ -208,7 +208,7 @@ const NONE: ReadonlySet<string> = new Set()
 interface Pass {
   readonly values: Record<string, ResolvedStage>
   readonly sampleRate: number
-  dry: Float64Array
+  dry: Float32Array
   readonly passing: ReadonlySet<string>
   /** False from the first passing stage on. */
   keeps: boolean
@@ -219,8 +219,8 @@ const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.mode
 /** The sum of lanes' sounds as the engine makes it. */
 function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
   const frames = sounds[0].left.length
-  const left = new Float64Array(frames)
-  const right = new Float64Array(frames)
+  const left = new Float32Array(frames)
+  const right = new Float32Array(frames)
   const machine = new Machine()
   const sum = new LaneSum(latencies, machine)
   const lanes = sounds.map(() => createBlock(machine))
@@ -241,16 +241,6 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
   if (sound.stereo) take(sound.right, start, count, block.right)
 }
 
-/** A piece of a sound into a chunk, which runs on into silence. */
-function take(from: Float64Array, start: number, count: number, to: Float32Array): void {
-  for (let i = 0; i < count; i++) to[i] = from[start + i]
-  for (let i = count; i < CHUNK; i++) to[i] = 0
-}
-
-function give(from: Float32Array, to: Float64Array, start: number, count: number): void {
-  for (let i = 0; i < count; i++) to[start + i] = from[i]
-}
-
 /**
  * A signal through one runner, from silence, chunk by chunk as the engine does it.
  * @param machine in which the runner was built
@@ -258,8 +248,8 @@ function give(from: Float32Array, to: Float64Array, start: number, count: number
  */
 export function runThrough(runner: Runner, machine: Machine, input: Sound, dry = input.left): Sound {
   const frames = input.left.length
-  const left = new Float64Array(frames)
-  let right: Float64Array | null = null
+  const left = new Float32Array(frames)
+  let right: Float32Array | null = null
   const block = createBlock(machine)
   const side = createBlock(machine)
   listen(block, side)
@@ -270,7 +260,7 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
     runner.tick()
     runner.process(block)
     give(block.left, left, start, count)
-    if (block.stereo) give(block.right, (right ??= new Float64Array(frames)), start, count)
+    if (block.stereo) give(block.right, (right ??= new Float32Array(frames)), start, count)
   }
   return { left, right: right ?? left, stereo: right !== null }
 }

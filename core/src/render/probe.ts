@@ -10,7 +10,7 @@ export type StagePart = 'whole' | 'ahead'
 /** A stage with fixed values, fed with a test signal. */
 export function runStage(
   stage: StageNode,
-  input: Float64Array,
+  input: Float32Array,
   context: BuildContext,
   sampleRate: number,
   tempo: number,
@@ -45,11 +45,11 @@ export function stageResponse(
 ): ComplexResponse {
   const settle = 4096
   const height = 1e-4
-  const input = new Float64Array(settle + frames)
+  const input = new Float32Array(settle + frames)
   input[settle] = height
-  const quiet = runStage(stage, new Float64Array(settle + frames), context, sampleRate, tempo, part)
+  const quiet = runStage(stage, new Float32Array(settle + frames), context, sampleRate, tempo, part)
   const loud = runStage(stage, input, context, sampleRate, tempo, part)
-  const impulse = new Float64Array(frames)
+  const impulse = new Float32Array(frames)
   for (let n = 0; n < frames; n++) impulse[n] = (loud.left[settle + n] - quiet.left[settle + n]) / height
   const re: number[] = []
   const im: number[] = []
@@ -103,13 +103,13 @@ export const levelsFrom = (dbfs: number): number[] => Array.from({ length: Math.
  * {@link StageFeel} of anything that a mono signal runs through.
  * @param inputDb peaks of the tone, rising, dBFS
  */
-export function feelOf(run: (input: Float64Array) => Float64Array, sampleRate: number, inputDb: readonly number[]): StageFeel {
+export function feelOf(run: (input: Float32Array) => Float32Array, sampleRate: number, inputDb: readonly number[]): StageFeel {
   const settle = Math.round(sampleRate * 0.15)
   const frames = Math.round(sampleRate * 0.05)
   const periods = Math.round((220 * frames) / sampleRate)
   const w = (2 * Math.PI * periods) / frames
   const span = settle + frames
-  const input = new Float64Array(span * inputDb.length)
+  const input = new Float32Array(span * inputDb.length)
   inputDb.forEach((db, l) => {
     const amplitude = Math.pow(10, db / 20)
     for (let n = 0; n < span; n++) input[l * span + n] = amplitude * Math.sin(w * (l * span + n))
@@ -135,7 +135,7 @@ function turnOf(frames: number): { readonly cos: Float64Array; readonly sin: Flo
 }
 
 /** THD in % of whole periods. */
-function distortion(y: Float64Array, periods: number, harmonics: number): number {
+function distortion(y: Float32Array, periods: number, harmonics: number): number {
   let fundamental = 0
   let others = 0
   const frames = y.length
@@ -184,7 +184,7 @@ export function stageGain(
   const settle = Math.round(sampleRate * 0.5)
   const outputDb = inputDb.map((db) => {
     const amplitude = Math.pow(10, db / 20)
-    const input = Float64Array.from({ length: settle + frames }, (_, n) => amplitude * Math.sin((2 * Math.PI * 220 * n) / sampleRate))
+    const input = Float32Array.from({ length: settle + frames }, (_, n) => amplitude * Math.sin((2 * Math.PI * 220 * n) / sampleRate))
     const { left } = runStage(stage, input, context, sampleRate, tempo)
     let sum = 0
     for (let n = settle; n < left.length; n++) sum += left[n] * left[n]
@@ -203,7 +203,7 @@ export function stageTail(
   tempo = 120,
 ): { ms: number[]; db: number[] } {
   const wet = 'mix' in stage.params ? { ...stage, params: { ...stage.params, mix: 100 } } : stage
-  const input = new Float64Array(Math.round(seconds * sampleRate))
+  const input = new Float32Array(Math.round(seconds * sampleRate))
   for (let n = 0; n < 48; n++) input[n] = 0.5 - 0.5 * Math.cos((2 * Math.PI * n) / 48)
   const { left, right } = runStage(wet, input, context, sampleRate, tempo)
   const step = Math.round((stepMs / 1000) * sampleRate)

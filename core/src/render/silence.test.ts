@@ -13,8 +13,8 @@ describe('silence', () => {
     const chain = [createStage('x', id)]
     const engine = new Engine({ chain, values: resolveValues({ ...blankPreset('s'), chain }, null) }, context, rate)
     const heard = (seconds: number, amplitude: number) => {
-      const left = Float64Array.from({ length: seconds * rate }, (_, n) => amplitude * Math.sin(2 * Math.PI * 220 * (n / rate)))
-      const right = new Float64Array(left.length)
+      const left = Float32Array.from({ length: seconds * rate }, (_, n) => amplitude * Math.sin(2 * Math.PI * 220 * (n / rate)))
+      const right = new Float32Array(left.length)
       engine.process(left, right, left.length)
       return Math.max(...[left, right].map((side) => side.slice(-rate / 4).reduce((most, y) => Math.max(most, Math.abs(y)), 0)))
     }

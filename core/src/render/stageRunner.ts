@@ -4,9 +4,8 @@ import {
   CHUNK,
   createBlock,
   dbToGain,
-  Fade,
+  Glides,
   rightOf,
-  Smooth,
   spreadToStereo,
   type Machine,
   type Processor,
@@ -38,17 +37,16 @@ export class StageRunner implements Runner {
   /** The tail goes on while it is off: its send is closed instead of a bypass opened. */
   private trailing = false
   private queued: ParamMap | null = null
-  private readonly bypass = new Fade(true)
-  private readonly inlet = new Fade(true)
-  private readonly swap = new Fade(true)
-  private readonly level = new Smooth()
+  private readonly glides = new Glides()
+  private readonly bypass = this.glides.fade()
+  private readonly inlet = this.glides.fade()
+  private readonly swap = this.glides.fade(0.02)
+  private readonly level = this.glides.add()
   /** What passes it while it is off is turned by this. */
-  private readonly pass = new Smooth()
+  private readonly pass = this.glides.add()
   private readonly dryDelay: FrameDelay
   private readonly dry: StereoBlock
   private readonly old: StereoBlock
-  /** What is being processed. */
-  private block: StereoBlock
   private readonly swapKeys: readonly string[]
   private guard = 1e-18
   private readonly sleepChunks: number
@@ -70,16 +68,11 @@ export class StageRunner implements Runner {
   ) {
     this.dry = createBlock(machine)
     this.old = createBlock(machine)
-    this.block = this.dry
     this.current = this.create()
     this.latency = this.current.latency
     this.listens = this.current.listens === true
     this.dryDelay = new FrameDelay(this.latency, machine)
-    this.bypass.prepare(sampleRate)
-    this.inlet.prepare(sampleRate)
-    this.level.prepare(sampleRate)
-    this.pass.prepare(sampleRate)
-    this.swap.prepare(sampleRate, 0.02)
+    this.glides.prepare(sampleRate)
     this.sleepChunks = Math.ceil((SLEEP_AFTER * sampleRate) / CHUNK)
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
   }
@@ -151,34 +144,27 @@ export class StageRunner implements Runner {
     this.broken = false
   }
 
-  /** @returns whether it went well; without anybody to be told, the failure goes on */
-  private attempt(step: () => void): boolean {
-    if (this.broken) return false
-    if (!this.context.failed) {
-      step()
-      return true
-    }
-    try {
-      step()
-      return true
-    } catch (error) {
-      this.broken = true
-      this.failures++
-      this.context.failed(this.id, error)
-      return false
-    }
+  /** Without anybody to be told, a failure goes on. */
+  private fail(error: unknown): void {
+    const { failed } = this.context
+    if (!failed) throw error
+    this.broken = true
+    this.failures++
+    failed(this.id, error)
   }
 
   tick(): void {
-    this.attempt(this.advance)
+    if (this.broken) return
+    try {
+      this.advance()
+    } catch (error) {
+      this.fail(error)
+    }
   }
 
-  private readonly advance = (): void => {
+  private advance(): void {
     this.guard = -this.guard
-    this.bypass.tick()
-    this.inlet.tick()
-    this.level.tick()
-    this.pass.tick()
+    this.glides.tick()
     if (this.incoming) {
       if (this.swap.open) {
         this.spare = this.current
@@ -190,7 +176,6 @@ export class StageRunner implements Runner {
           this.startSwap(params)
         }
       }
-      this.swap.tick()
       this.incoming?.tick()
     }
     this.current.tick()
@@ -206,12 +191,16 @@ export class StageRunner implements Runner {
   }
 
   process(block: StereoBlock): void {
-    this.block = block
-    if (!this.attempt(this.sound)) silence(block)
+    if (!this.broken)
+      try {
+        this.sound(block)
+      } catch (error) {
+        this.fail(error)
+      }
+    if (this.broken) silence(block)
   }
 
-  private readonly sound = (): void => {
-    const { block } = this
+  private sound(block: StereoBlock): void {
     if (this.trailing && this.bypass.open) {
       this.run(block)
       return

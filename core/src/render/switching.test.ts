@@ -24,12 +24,12 @@ const oneStage = (model: string, params: Record<string, number | string>): Prese
 /** What sounds in the half second after the switch, when the playing has stopped with it. */
 function tail(preset: Preset): number {
   const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, 'on') }, context, rate)
-  const left = Float64Array.from(dry.subarray(0, rate))
-  const right = new Float64Array(rate)
+  const left = Float32Array.from(dry.subarray(0, rate))
+  const right = new Float32Array(rate)
   engine.process(left, right, rate)
   engine.setValues(resolveValues(preset, 'off'))
-  const quiet = new Float64Array(rate / 2)
-  engine.process(quiet, new Float64Array(rate / 2), rate / 2)
+  const quiet = new Float32Array(rate / 2)
+  engine.process(quiet, new Float32Array(rate / 2), rate / 2)
   return Math.sqrt(quiet.subarray(4_800).reduce((s, x) => s + x * x, 0) / quiet.length)
 }
 
@@ -47,8 +47,8 @@ describe('trails', () => {
     const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, 'on') }, context, rate)
     const piece = (values: string) => {
       engine.setValues(resolveValues(preset, values))
-      const left = Float64Array.from(dry.subarray(0, rate))
-      engine.process(left, new Float64Array(rate), rate)
+      const left = Float32Array.from(dry.subarray(0, rate))
+      engine.process(left, new Float32Array(rate), rate)
       return Math.sqrt(left.reduce((s, x) => s + x * x, 0) / rate)
     }
     const first = piece('on')
@@ -101,7 +101,7 @@ describe('switching', () => {
   ])('tells a click of %s over 0.01 on both sides as %s dBFS', (peak, dbfs) => {
     const [at, frames] = [24_000, 48_000]
     const run = (height: number) => {
-      const left = new Float64Array(frames)
+      const left = new Float32Array(frames)
       // a burst at 18 kHz, far above the edge of the filter, 5 ms after the switch
       for (let n = 0; n < 960; n++)
         left[at + 240 + n] = height * Math.sin((2 * Math.PI * 18_000 * n) / rate) * Math.sin((Math.PI * n) / 960)

@@ -28,8 +28,8 @@ const CLICK_REACH = 0.03
 const SILENCE_DB = -60
 
 interface Run {
-  readonly left: Float64Array
-  readonly right: Float64Array
+  readonly left: Float32Array
+  readonly right: Float32Array
 }
 
 /**
@@ -75,8 +75,8 @@ function run(
 ): Run {
   const preset = asPlayed(unplayed)
   const engine = new Engine({ chain: preset.chain, values: resolveValues(preset, first) }, context, sampleRate)
-  const left = Float64Array.from(dry)
-  const right = new Float64Array(dry.length)
+  const left = Float32Array.from(dry)
+  const right = new Float32Array(dry.length)
   engine.process(left.subarray(0, at), right.subarray(0, at), at)
   if (second !== first) engine.setValues(resolveValues(preset, second))
   engine.process(left.subarray(at), right.subarray(at), dry.length - at)

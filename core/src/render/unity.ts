@@ -33,7 +33,7 @@ export function* unitySearch(level: number, off: number | null, model: string): 
  * The level in dB at which a stage by itself leaves a sound as loud as it came in, whatever follows; null where it is silent. Not what
  * keeps a whole preset's loudness: see {@link unitySearch}.
  */
-export function ownUnity(stage: StageNode, sound: Float64Array, context: BuildContext, sampleRate: number, tempo = 120): number | null {
+export function ownUnity(stage: StageNode, sound: Float32Array, context: BuildContext, sampleRate: number, tempo = 120): number | null {
   const { left, right, stereo } = runStage({ ...stage, params: { ...stage.params, level: 0 } }, sound, context, sampleRate, tempo)
   const before = loudness([sound], sampleRate).integratedLufs
   const after = loudness(stereo ? [left, right] : [left], sampleRate).integratedLufs
@@ -46,8 +46,8 @@ export function ownUnity(stage: StageNode, sound: Float64Array, context: BuildCo
  */
 export function stageDynamics(
   stage: StageNode,
-  soft: Float64Array,
-  hard: Float64Array,
+  soft: Float32Array,
+  hard: Float32Array,
   context: BuildContext,
   sampleRate: number,
 ): number | null {

@@ -10,7 +10,7 @@ import { inharmonicity, lengthAt, openHz, partialRatio, partialT60, SCALE_LENGTH
 
 const rate = 48_000
 const peakDb = (x: Float32Array) => 20 * Math.log10(x.reduce((m, y) => Math.max(m, Math.abs(y)), 0))
-const bandsOf = (x: Float32Array) => thirdOctaves(averageSpectrum([new Float64Array(x)], rate))
+const bandsOf = (x: Float32Array) => thirdOctaves(averageSpectrum([x], rate))
 const loudest = (x: Float32Array) => bandsOf(x).reduce((a, b) => ((b.db ?? -200) > (a.db ?? -200) ? b : a)).hz
 
 /** Slope of the third octaves by least squares, dB an octave. */
@@ -29,7 +29,7 @@ describe('shipped riffs', () => {
     expect(peakDb(normal) - peakDb(soft)).toBeGreaterThan(3)
     // against the same riff's body, so that the hiss has no part in it
     const brightness = (x: Float32Array) => {
-      const spectrum = averageSpectrum([new Float64Array(x)], rate)
+      const spectrum = averageSpectrum([x], rate)
       return bandPower(spectrum, 1_500, 3_000) / bandPower(spectrum, 80, 900)
     }
     expect(10 * Math.log10(brightness(hard) / brightness(soft))).toBeGreaterThan(1)
@@ -50,7 +50,7 @@ describe('shipped riffs', () => {
   it('sound alike at every sample rate', () => {
     const [a, b] = [44_100, 96_000].map((sampleRate) => {
       const x = playRiff('stabs', sampleRate, { strength: 'hard', bpm: 120 })
-      return thirdOctaves(averageSpectrum([new Float64Array(x)], sampleRate, sampleRate > 50_000 ? 16_384 : 8192))
+      return thirdOctaves(averageSpectrum([x], sampleRate, sampleRate > 50_000 ? 16_384 : 8192))
     })
     for (const [k, { hz, db }] of a.entries()) if (hz >= 100 && hz <= 6_300) expect(Math.abs((db ?? 0) - (b[k].db ?? 0))).toBeLessThan(1.5)
   })
@@ -106,14 +106,14 @@ describe('spectra of the dry riffs', () => {
     const x = playRiff('low-riff', rate, { strength: 'hard', bpm: 96, pickup: 'neck', tuning }).subarray(0, rate / 2)
     const semitones = { standard: 0, 'half-down': -1, 'drop-d': -2, 'whole-down': -2, 'drop-c': -4, 'drop-b': -5, 'drop-a': -7 }[tuning]
     const hz = 3 * 82.407 * Math.pow(2, semitones / 12)
-    const at = (f: number) => partialPower(Float64Array.from(x), f)
+    const at = (f: number) => partialPower(x, f)
     expect(at(hz)).toBeGreaterThan(5 * at(hz * Math.pow(2, 1 / 12)))
     expect(at(hz)).toBeGreaterThan(5 * at(hz * Math.pow(2, -1 / 12)))
   })
 })
 
 /** Power of a sine at `hz` in a signal, by a Hann-windowed direct sum. */
-function partialPower(x: Float64Array, hz: number): number {
+function partialPower(x: Float32Array, hz: number): number {
   let re = 0
   let im = 0
   for (let n = 0; n < x.length; n++) {
@@ -126,11 +126,11 @@ function partialPower(x: Float64Array, hz: number): number {
 
 /** A pluck as a coil of no width, at an eleventh of the string, hears it. */
 const POINT = { ...pickupOf('single'), coils: [{ at: SCALE_LENGTH / 11, share: 1 }], aperture: 1e-6 }
-function plucked(pluck: Partial<Pluck>, seconds = 2): Float64Array {
+function plucked(pluck: Partial<Pluck>, seconds = 2): Float32Array {
   const out = new Float32Array(rate * seconds)
   const whole: Pluck = { at: 0, length: seconds, string: 0, fret: 0, hz: openHz(0, 'standard'), strength: 1, mute: 0, ...pluck }
   pluckString(out, [whole], { sampleRate: rate, pickAt: SCALE_LENGTH / 7, pickup: POINT }, () => 0.5)
-  return new Float64Array(out)
+  return out
 }
 
 describe('plucked string', () => {
@@ -219,7 +219,7 @@ describe('plucked string', () => {
     expect(partialT60(0, 0, 0.85, 82)).toBeGreaterThan(0.2)
     expect(partialT60(0, 0, 0.85, 3_000)).toBeLessThan(0.05)
     const [open, muted] = [0, 0.85].map((mute) => plucked({ mute }, 1))
-    const early = (x: Float64Array) => x.subarray(0, rate / 8)
+    const early = (x: Float32Array) => x.subarray(0, rate / 8)
     const drop = (hz: number) => 10 * Math.log10(partialPower(early(open), hz) / partialPower(early(muted), hz))
     expect(drop(82.4)).toBeLessThan(16)
     expect(drop(82.407 * partialRatio(20, inharmonicity(0, 0)))).toBeGreaterThan(35)

@@ -7,7 +7,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 
 const rate = 48_000
 
-function run(model: string, params: ParamMap, input: Float64Array) {
+function run(model: string, params: ParamMap, input: Float32Array) {
   const stage = createStage('x', model, params)
   const machine = new Machine()
   const runner = new StageRunner('x', modelOf(model), { responses: () => [1], quality: 'live' }, rate, machine)
@@ -16,7 +16,7 @@ function run(model: string, params: ParamMap, input: Float64Array) {
 }
 
 const impulse = (frames: number) => {
-  const x = new Float64Array(frames)
+  const x = new Float32Array(frames)
   x[100] = 1
   return x
 }
@@ -50,7 +50,7 @@ describe('hall', () => {
   it.each([0.8, 2.1, 5])('decays 60 dB in %s s', (decay) => {
     const frames = Math.round(rate * decay * 1.2)
     const { left, right } = run('reverb.hall', { preDelay: 0, decay, lowCut: 20, highCut: 2_000, mix: 100 }, impulse(frames))
-    const integral = new Float64Array(frames + 1)
+    const integral = new Float32Array(frames + 1)
     for (let n = frames - 1; n >= 0; n--) integral[n] = integral[n + 1] + left[n] ** 2 + right[n] ** 2
     const at = (db: number) => integral.findIndex((e) => 10 * Math.log10(e / integral[0]) < db) / rate
     const rt60 = 2 * (at(-35) - at(-5))
@@ -68,8 +68,8 @@ describe('hall', () => {
 
 describe('gate', () => {
   const tone = (db: number) =>
-    Float64Array.from({ length: rate }, (_, n) => Math.pow(10, db / 20) * Math.sin((2 * Math.PI * 220 * n) / rate))
-  const level = (x: Float64Array) => 20 * Math.log10(Math.max(...x.slice(rate / 2).map(Math.abs)))
+    Float32Array.from({ length: rate }, (_, n) => Math.pow(10, db / 20) * Math.sin((2 * Math.PI * 220 * n) / rate))
+  const level = (x: Float32Array) => 20 * Math.log10(Math.max(...x.slice(rate / 2).map(Math.abs)))
   const params = { threshold: -50, hysteresis: 6, range: 60 }
 
   it('passes what is above the threshold and takes its range off what is below', () => {
@@ -89,7 +89,7 @@ describe('mid-hump drive', () => {
   // Yeh, Abel, Smith, DAFx-07: the clipped path is high-passed at 720 Hz before the clip, so lows stay clean
   it('distorts mids and leaves lows', () => {
     const gainAt = (hz: number) => {
-      const x = Float64Array.from({ length: rate / 2 }, (_, n) => 0.0005 * Math.sin((2 * Math.PI * hz * n) / rate))
+      const x = Float32Array.from({ length: rate / 2 }, (_, n) => 0.0005 * Math.sin((2 * Math.PI * hz * n) / rate))
       const y = run('drive.mid-hump', { gain: 8, tone: 10, level: 0 }, x).left.slice(rate / 4)
       return 20 * Math.log10(Math.max(...y.map(Math.abs)) / 0.0005)
     }
@@ -99,8 +99,8 @@ describe('mid-hump drive', () => {
 })
 
 describe('tube amp', () => {
-  const rms = (x: Float64Array) => Math.sqrt(x.reduce((s, y) => s + y * y, 0) / x.length)
-  const tone = (level: number) => Float64Array.from({ length: rate }, (_, n) => level * Math.sin((2 * Math.PI * 220 * n) / rate))
+  const rms = (x: Float32Array) => Math.sqrt(x.reduce((s, y) => s + y * y, 0) / x.length)
+  const tone = (level: number) => Float32Array.from({ length: rate }, (_, n) => level * Math.sin((2 * Math.PI * 220 * n) / rate))
 
   it('compresses when driven and sags under load', () => {
     const out = (level: number, sag: number) => rms(run('amp.lantern', { gain: 7, master: 8, sag }, tone(level)).left.slice(rate / 2))

@@ -3,10 +3,12 @@ export { adapted } from './base/adapted'
 export {
   CHUNK,
   createBlock,
+  give,
   listen,
   rightOf,
   foldToMono,
   spreadToStereo,
+  take,
   type ParamValue,
   type ParamValues,
   type Processor,
@@ -33,7 +35,7 @@ export { fitted, sectionsDb } from './guitar/fitted'
 export { GuitarInput, type GuitarInputParams } from './guitar/guitarInput'
 export { GraphicEq } from './filters/graphicEq'
 export { instantiate, splittingFactors, splittingOrder } from './kernel/kernel'
-export { Machine, type Pointer } from './kernel/machine'
+export { Machine, type EngineKernel, type Pointer } from './kernel/machine'
 export { mixGains } from './base/mix'
 export { ModulatedDelay } from './modulation/modulatedDelay'
 export { AMBIENCE, HALL, NetworkTank, ROOM } from './reverbs/networkTank'
@@ -48,7 +50,7 @@ export { resample } from './base/resample'
 export { Reverb, type ReverbParams } from './reverbs/reverb'
 export { MAX_REVERSE_MS, ReverseDelay } from './delays/reverseDelay'
 export { Rotary } from './modulation/rotary'
-export { Fade, Smooth } from './base/smooth'
+export { Glides, Smooth } from './base/smooth'
 export { SpringTank } from './reverbs/springTank'
 export { Through } from './routing/through'
 export { TiltEq } from './filters/tiltEq'

@@ -9,29 +9,29 @@ import { StageRunner } from '../render/stageRunner'
 const rate = 48_000
 const context = { responses: () => [1], quality: 'live' as const }
 
-function run(model: string, params: ParamMap, input: Float64Array | Sound, key?: Float64Array): Sound {
-  const sound = input instanceof Float64Array ? { left: input, right: input, stereo: false } : input
+function run(model: string, params: ParamMap, input: Float32Array | Sound, key?: Float32Array): Sound {
+  const sound = input instanceof Float32Array ? { left: input, right: input, stereo: false } : input
   const machine = new Machine()
   const runner = new StageRunner('x', modelOf(model), context, rate, machine)
   runner.apply({ x: { on: true, params: createStage('x', model, params).params } }, true)
   return runThrough(runner, machine, sound, key)
 }
 const sine = (hz: number, amplitude: number, seconds: number) =>
-  Float64Array.from({ length: Math.round(seconds * rate) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rate))
+  Float32Array.from({ length: Math.round(seconds * rate) }, (_, n) => amplitude * Math.sin((2 * Math.PI * hz * n) / rate))
 const impulse = (frames: number, at = 100) => {
-  const x = new Float64Array(frames)
+  const x = new Float32Array(frames)
   x[at] = 1
   return x
 }
 const db = (x: number) => 20 * Math.log10(x)
-const peak = (x: Float64Array) => x.reduce((most, y) => Math.max(most, Math.abs(y)), 0)
-const rms = (x: Float64Array) => Math.sqrt(x.reduce((sum, y) => sum + y * y, 0) / x.length)
+const peak = (x: Float32Array) => x.reduce((most, y) => Math.max(most, Math.abs(y)), 0)
+const rms = (x: Float32Array) => Math.sqrt(x.reduce((sum, y) => sum + y * y, 0) / x.length)
 const response = (model: string, params: ParamMap, hz: readonly number[]) => {
   const { re, im } = stageResponse(createStage('x', model, params), hz, context, rate)
   return re.map((r, i) => db(Math.hypot(r, im[i])))
 }
 /** Amplitudes of a sound's spectrum at chosen frequencies, by direct sums over whole periods of 10 Hz. */
-function partials(x: Float64Array, hz: readonly number[]): number[] {
+function partials(x: Float32Array, hz: readonly number[]): number[] {
   const tail = x.slice(x.length - rate / 2)
   return hz.map((f) => {
     let re = 0
@@ -44,7 +44,7 @@ function partials(x: Float64Array, hz: readonly number[]): number[] {
   })
 }
 /** Frequency of the strongest bin, Hz, with parabolic interpolation. */
-function strongest(x: Float64Array): number {
+function strongest(x: Float32Array): number {
   const size = 32_768
   const re = Float64Array.from({ length: size }, (_, n) => x[x.length - size + n] * (0.5 - 0.5 * Math.cos((2 * Math.PI * n) / size)))
   const im = new Float64Array(size)
@@ -67,7 +67,7 @@ describe('compressors', () => {
   })
 
   it('reach the static gain reduction on a steady level, and 63 % of it after the attack time', () => {
-    const square = Float64Array.from({ length: rate }, (_, n) => (n < 4800 ? 0 : Math.pow(10, -10 / 20)) * (n % 96 < 48 ? 1 : -1))
+    const square = Float32Array.from({ length: rate }, (_, n) => (n < 4800 ? 0 : Math.pow(10, -10 / 20)) * (n % 96 < 48 ? 1 : -1))
     const params = { threshold: -34, ratio: 6.45, knee: 0, attack: 20, release: 200, mix: 100 }
     const { left } = run('compressor.vca', params, square)
     expect(db(Math.abs(left[rate - 1])) + 10).toBeCloseTo(-20.28, 1)
@@ -104,7 +104,7 @@ describe('compressor detectors', () => {
   })
 
   it.each([5, 10, 30, 60])('the bus compressor reaches 63 %% of its reduction after its %s ms of attack', (attack) => {
-    const square = Float64Array.from({ length: rate }, (_, n) => (n < 9_600 ? 0.001 : Math.pow(10, -10 / 20)) * (n % 96 < 48 ? 1 : -1))
+    const square = Float32Array.from({ length: rate }, (_, n) => (n < 9_600 ? 0.001 : Math.pow(10, -10 / 20)) * (n % 96 < 48 ? 1 : -1))
     const { left } = run('compressor.bus', { threshold: -34, ratio: '4', attack, release: 250 }, square)
     const reduction = (n: number) => db(Math.abs(square[n])) - db(Math.abs(left[n]))
     const full = reduction(rate - 1)
@@ -117,7 +117,7 @@ describe('compressor detectors', () => {
 describe('gate', () => {
   it('keyed from the dry guitar opens and shuts by it, not by its own input', () => {
     const hiss = sine(3_000, 0.2, 0.5)
-    const silent = new Float64Array(hiss.length)
+    const silent = new Float32Array(hiss.length)
     const params = { threshold: -50, range: 60 }
     expect(peak(run('gate', { ...params, key: 'dry' }, hiss, silent).left.slice(rate / 4))).toBeLessThan(0.001)
     expect(peak(run('gate', { ...params, key: 'own' }, hiss, silent).left.slice(rate / 4))).toBeCloseTo(0.2, 2)
@@ -166,7 +166,7 @@ describe('modulation', () => {
   })
 
   it('tremolo falls to silence at full depth, at its rate, and never above unity', () => {
-    const { left } = run('modulation.tremolo', { rate: 5, depth: 100, shape: 'sine', spread: 0 }, new Float64Array(rate).fill(1))
+    const { left } = run('modulation.tremolo', { rate: 5, depth: 100, shape: 'sine', spread: 0 }, new Float32Array(rate).fill(1))
     expect(peak(left)).toBeLessThanOrEqual(1.000001)
     const dips = left.filter((y, n) => n > 0 && left[n - 1] >= 0.5 && y < 0.5).length
     expect(Math.min(...left)).toBeLessThan(0.001)
@@ -217,7 +217,7 @@ describe('pitch', () => {
     ['pitch.interval', { interval: 7 }],
     ['pitch.octave-down', {}],
   ] as const)('%s plays every attack once, within 4 ms', (model, params) => {
-    const x = new Float64Array(4 * rate)
+    const x = new Float32Array(4 * rate)
     const at = (k: number) => 4_800 + k * (rate / 4)
     for (let k = 0; k < 14; k++) {
       const hz = 110 * Math.pow(2, ((k * 5) % 24) / 12)
@@ -244,7 +244,7 @@ describe('pitch', () => {
 })
 
 describe('delays', () => {
-  const loudest = (x: Float64Array, from: number, to: number) => {
+  const loudest = (x: Float32Array, from: number, to: number) => {
     let at = from
     for (let n = from; n < to; n++) if (Math.abs(x[n]) > Math.abs(x[at])) at = n
     return at
@@ -255,7 +255,7 @@ describe('delays', () => {
     const { left, right } = run('delay.ping-pong', { ...open, time: 200, feedback: 50, width: 100 }, impulse(rate))
     const share = (k: number) => {
       const at = 100 + k * 9600
-      const energy = (x: Float64Array) => x.slice(at - 40, at + 40).reduce((s, y) => s + y * y, 0)
+      const energy = (x: Float32Array) => x.slice(at - 40, at + 40).reduce((s, y) => s + y * y, 0)
       return energy(left) / (energy(left) + energy(right))
     }
     expect(share(1)).toBeGreaterThan(0.99)
@@ -289,7 +289,7 @@ describe('delays', () => {
 
   it('reverse plays a piece backwards', () => {
     const frames = Math.round(0.4 * rate)
-    const x = new Float64Array(frames * 3)
+    const x = new Float32Array(frames * 3)
     x[Math.round(0.3 * rate)] = 1
     const { left } = run('delay.reverse', { note: 'free', time: 400, feedback: 0, tone: 20_000, mix: 100 }, x)
     // written 100 ms before the piece's end, heard 100 ms after it
@@ -309,7 +309,7 @@ describe('reverbs', () => {
     const frames = Math.round(rate * (Number(params.decay) * 1.3 + 0.3))
     const wet = run(model, { preDelay: 0, lowCut: 20, highCut: 20_000, mix: 100, ...params }, impulse(frames))
     const { left, right } = run('eq.parametric', { lowCut: low, lowSlope: '24', highCut: high, highSlope: '24' }, wet)
-    const integral = new Float64Array(frames + 1)
+    const integral = new Float32Array(frames + 1)
     for (let n = frames - 1; n >= 0; n--) integral[n] = integral[n + 1] + left[n] ** 2 + right[n] ** 2
     const at = (level: number) => integral.findIndex((e) => 10 * Math.log10(e / integral[0]) < level) / rate
     return 2 * (at(-35) - at(-5))

@@ -44,13 +44,13 @@ const FEEL_FROM = -60
 const EDGE_THD = 3
 
 const sides = ({ left, right, stereo }: Sound) => (stereo ? [left, right] : [left])
-const peakDb = (x: Float64Array): number => 20 * Math.log10(x.reduce((most, v) => Math.max(most, Math.abs(v)), 1e-9))
-const meanSquare = (signal: readonly Float64Array[]): number =>
+const peakDb = (x: Float32Array): number => 20 * Math.log10(x.reduce((most, v) => Math.max(most, Math.abs(v)), 1e-9))
+const meanSquare = (signal: readonly Float32Array[]): number =>
   signal.reduce((sum, x) => sum + x.reduce((s, v) => s + v * v, 0) / x.length, 0) / signal.length
-const rmsDb = (x: Float64Array): number => 10 * Math.log10(x.reduce((sum, v) => sum + v * v, 0) / x.length + 1e-18)
+const rmsDb = (x: Float32Array): number => 10 * Math.log10(x.reduce((sum, v) => sum + v * v, 0) / x.length + 1e-18)
 
 /** Normal strums of the hand of a snapshot as they reach the chain: behind the knobs and what is set right for the guitar. */
-export function atTheChain(preset: Preset, snapshot: string | null, render: RenderTaps, sampleRate: number): Float64Array {
+export function atTheChain(preset: Preset, snapshot: string | null, render: RenderTaps, sampleRate: number): Float32Array {
   const { profile, pickup } = handOf(preset, snapshot)
   const voice = voiceOf(profile, pickup)
   return throughGuitar(
@@ -62,9 +62,9 @@ export function atTheChain(preset: Preset, snapshot: string | null, render: Rend
 }
 
 /** A dry signal behind the stage before the chain. */
-function throughGuitar(preset: Preset, snapshot: string | null, dry: Dry, render: RenderTaps): Float64Array {
+function throughGuitar(preset: Preset, snapshot: string | null, dry: Dry, render: RenderTaps): Float32Array {
   const first = asPlayed(preset).chain.at(0)
-  if (first?.id !== GUITAR_STAGE) return Float64Array.from(dry.samples)
+  if (first?.id !== GUITAR_STAGE) return dry.samples
   const tap = render(preset, snapshot ?? preset.snapshots[0].id, dry).next()
   return tap.value.sound.left
 }
@@ -104,7 +104,7 @@ export function columnOf(
   const played = asPlayed(preset)
   const inputs = inputsOf(played.chain)
   const before = placeBefore(preset, snapshot)
-  const whole = Float64Array.from(riff.samples)
+  const whole = riff.samples
   let drive: Sound = { left: whole, right: whole, stereo: false }
   const taps = render(preset, snapshot, riff)
   let next = taps.next()
@@ -129,11 +129,11 @@ function noiseOf(preset: Preset, snapshot: string, inputs: Readonly<Record<strin
   const { noise } = voiceOf(profile, pickup)
   const rest: Dry = { key: `rest ${JSON.stringify(noise)}`, samples: restingGuitar(REST_S, sampleRate, noise) }
   const settled = Math.round(SETTLED_S * sampleRate)
-  const late = (x: Float64Array) => x.subarray(settled)
+  const late = (x: Float32Array) => x.subarray(settled)
   const values = resolveValues(asPlayed(preset), snapshot)
   const gateStages = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'gate')
   const atChain = throughGuitar(preset, snapshot, rest, render)
-  const places = new Map<string, Float64Array>([['', Float64Array.from(rest.samples)]])
+  const places = new Map<string, Float32Array>([['', rest.samples]])
   // nothing behind the last gate is rendered
   const wanted = new Set(gateStages.flatMap(({ id }) => (inputs[id] === '' ? [] : [inputs[id]])))
   for (const taps = render(preset, snapshot, rest); wanted.size > 0;) {
@@ -219,9 +219,9 @@ export function inputFor(
 }
 
 /** A part as it comes to the first stage that clips; nothing behind it is rendered. */
-function beforeClipping(preset: Preset, snapshot: string, riff: Dry, render: RenderTaps): Float64Array {
+function beforeClipping(preset: Preset, snapshot: string, riff: Dry, render: RenderTaps): Float32Array {
   const place = placeBefore(preset, snapshot)
-  if (place === '') return Float64Array.from(riff.samples)
+  if (place === '') return riff.samples
   for (const taps = render(preset, snapshot, riff); ;) {
     const { value, done } = taps.next()
     if (value.stage === place || done) return value.sound.left

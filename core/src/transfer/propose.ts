@@ -48,11 +48,11 @@ export const fitDb = (fit: Partial<Shape>, hz: number, sampleRate: number): numb
  * @param heardWith the other's parts with these bands before the chain, as they reach the stage that clips
  */
 export function proposeInput(
-  heard: readonly { readonly made: Float64Array; readonly other: Float64Array }[],
+  heard: readonly { readonly made: Float32Array; readonly other: Float32Array }[],
   sampleRate: number,
   peakDb: number,
   peakWith: (bands: Partial<Shape>) => number,
-  heardWith: (bands: Partial<Shape>) => readonly Float64Array[],
+  heardWith: (bands: Partial<Shape>) => readonly Float32Array[],
 ): InputFit {
   const spectra = heard.map(({ made, other }) => [averageSpectrum([made], sampleRate), averageSpectrum([other], sampleRate)] as const)
   const bands = spectra.flatMap(([a, b]) => bandsBetween(a, b))

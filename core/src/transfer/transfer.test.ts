@@ -21,7 +21,7 @@ function riffOf(preset: Preset, snapshot: string): Dry {
   if (!dry) riffs.set(key, (dry = { key, samples: soundOf(played, RATE).slice(0, 2 * RATE) }))
   return dry
 }
-const peakDb = (x: Float64Array) => 20 * Math.log10(x.reduce((m, v) => Math.max(m, Math.abs(v)), 0))
+const peakDb = (x: Float32Array) => 20 * Math.log10(x.reduce((m, v) => Math.max(m, Math.abs(v)), 0))
 
 const fitOf = ({ trimAlone: _, ...input }: InputFit) => ({ ...input, gates: {}, trims: {} })
 

@@ -44,7 +44,7 @@ class LoopPlayer {
   }
 
   /** Plays samples under a name, round and round. */
-  async playSides(name: string, sides: readonly Float64Array[], sampleRate: number): Promise<void> {
+  async playSides(name: string, sides: readonly Float32Array[], sampleRate: number): Promise<void> {
     this.stop()
     this.context ??= new AudioContext()
     await this.context.resume()

@@ -106,7 +106,7 @@ export class Player {
   }
 
   /** Plays a finished sound in a loop, instead of the riff, until {@link stopSound}. */
-  async playSound([left, right]: readonly [Float64Array, Float64Array]): Promise<void> {
+  async playSound([left, right]: readonly [Float32Array, Float32Array]): Promise<void> {
     await this.start()
     const { context, analyser } = this
     if (!context || !analyser) return

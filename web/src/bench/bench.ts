@@ -44,10 +44,10 @@ async function throughWorklet(
 }
 
 /** The worklet's start ramp, applied to the riff for the offline engine. */
-function rampedRiff(riff: Float32Array, frames: number): Float64Array {
+function rampedRiff(riff: Float32Array, frames: number): Float32Array {
   const step = 1 / (0.008 * SAMPLE_RATE)
   let feed = 0
-  return Float64Array.from({ length: frames }, (_, n) => riff[n % riff.length] * (feed = Math.min(1, feed + step)))
+  return Float32Array.from({ length: frames }, (_, n) => riff[n % riff.length] * (feed = Math.min(1, feed + step)))
 }
 
 const bench = {
@@ -57,7 +57,7 @@ const bench = {
     const frames = Math.round((seconds * SAMPLE_RATE) / 128) * 128
     const { channels } = await throughWorklet(plan, riff, frames)
     const left = rampedRiff(riff, frames)
-    const right = new Float64Array(frames)
+    const right = new Float32Array(frames)
     new Engine(plan, { responses: (id) => responses[id], quality: 'live' }, SAMPLE_RATE).process(left, right, frames)
     let difference = 0
     let peak = 0
@@ -109,8 +109,8 @@ const bench = {
     const values = resolveValues({ ...demoPresets[0].preset, chain }, null)
     const run = (length: number) => {
       const engine = new Engine({ chain, values }, { responses: (id) => responses[id], quality: 'live' }, SAMPLE_RATE)
-      const left = new Float64Array(128)
-      const right = new Float64Array(128)
+      const left = new Float32Array(128)
+      const right = new Float32Array(128)
       const start = performance.now()
       for (let at = 0; at < length * SAMPLE_RATE; at += 128) {
         for (let i = 0; i < 128; i++) left[i] = riff[(at + i) % riff.length]

@@ -49,7 +49,7 @@ export const guitarTasks = {
 
   /** Brightness of a normal strum as the string model plays it, Hz. */
   modelBrightness: (_task: Task, voice: Voice): number | null =>
-    centroid(averageSpectrum([Float64Array.from(strokesOn(voice, 'normal', SAMPLE_RATE))], SAMPLE_RATE)),
+    centroid(averageSpectrum([strokesOn(voice, 'normal', SAMPLE_RATE)], SAMPLE_RATE)),
 
   /** A bar of strums, to be heard. */
   strums: (_task: Task, voice: Voice, strength: Strength): Float32Array => strokesOn(voice, strength, SAMPLE_RATE),

@@ -85,7 +85,7 @@ export const levelTasks = {
   /** The level at which a stage by itself is as loud as what a hard strum of the guitar gives it, dB. */
   async ownUnity(_task: Task, stage: StageNode, riff: RiffSource, tempo: number, sampleRate: number): Promise<number | null> {
     const strum = (await loadRiff(riff, sampleRate)).slice(0, sampleRate * STRUM_SECONDS)
-    return ownUnity(stage, Float64Array.from(strum), context(sampleRate, 'live'), sampleRate, tempo)
+    return ownUnity(stage, strum, context(sampleRate, 'live'), sampleRate, tempo)
   },
 
   /**

@@ -175,11 +175,7 @@ export const matchingTasks = {
   /** What a take of a device sounds like. */
   async takePortrait(_task: Task, hash: string, view: View): Promise<Portrait | null> {
     const { channels, sampleRate } = await fetchWav(hash, 'This take is not on this machine.')
-    return portraitOf(
-      channels.map((x) => Float64Array.from(x)),
-      sampleRate,
-      view,
-    )
+    return portraitOf(channels, sampleRate, view)
   },
 
   /** The sound before a cabinet: that stage passed by. */

@@ -32,7 +32,7 @@ export const measuringTasks = {
   /** A stored recording, measured as an output is; one channel counts as both sides. */
   async recording(_task: Task, hash: string): Promise<OutputMeasures> {
     const { channels, sampleRate } = await fetchWav(hash, 'This recording is not on this machine.')
-    const sides = [channels[0], channels.at(1) ?? channels[0]].map((side) => Float64Array.from(side))
+    const sides = [channels[0], channels.at(1) ?? channels[0]]
     return outputMeasures(sides, sampleRate)
   },
 

@@ -28,10 +28,7 @@ export const playingTasks = {
   async backing(_task: Task, { file, part, lufs }: Backing, sampleRate: number): Promise<[Float32Array, Float32Array]> {
     const { channels, sampleRate: rate } = await fetchWav(file, 'The backing of this place is not on this machine.')
     const sides = [channels[0], channels.at(1) ?? channels[0]].map((x) => looped(resample(x, rate, sampleRate), part, sampleRate))
-    const found = loudness(
-      sides.map((x) => Float64Array.from(x)),
-      sampleRate,
-    ).integratedLufs
+    const found = loudness(sides, sampleRate).integratedLufs
     const gain = found === null ? 1 : dbToGain(lufs - found)
     return [sides[0].map((x) => x * gain), sides[1].map((x) => x * gain)]
   },

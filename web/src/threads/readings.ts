@@ -53,8 +53,8 @@ export const readingTasks = {
     while (!step.done) {
       const turned = applyEdit(preset, { type: 'setParam', stage, snapshot, param, value: step.value })
       const plain = frozen(turned, snapshot, judgedDry(turned.chain, resolveValues(turned, snapshot)))
-      const run = (input: Float64Array) =>
-        renderPreset({ preset: plain, snapshot, dry: Float32Array.from(input), sampleRate }, context(sampleRate, quality)).left
+      const run = (input: Float32Array) =>
+        renderPreset({ preset: plain, snapshot, dry: input, sampleRate }, context(sampleRate, quality)).left
       step = search.next(feelOf(run, sampleRate, [dbfs]).thd[0])
       await task.breathe()
     }

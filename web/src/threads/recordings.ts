@@ -16,7 +16,7 @@ export interface RecordingShape {
 const OUTLINE = 1_200
 
 /** Largest sample of each of so many stretches. */
-export function outlineOf(channels: readonly (Float32Array | Float64Array)[], points: number): Float32Array {
+export function outlineOf(channels: readonly Float32Array[], points: number): Float32Array {
   const { length } = channels[0]
   return Float32Array.from({ length: points }, (_, k) => {
     let most = 0
@@ -29,7 +29,7 @@ export function outlineOf(channels: readonly (Float32Array | Float64Array)[], po
 export const recordingTasks = {
   async shape(_task: Task, hash: string): Promise<RecordingShape> {
     const { channels, sampleRate } = await fetchWav(hash, 'This recording is not on this machine.')
-    const sides = [channels[0], channels.at(1) ?? channels[0]].map((side) => Float64Array.from(side))
+    const sides = [channels[0], channels.at(1) ?? channels[0]]
     return {
       outline: outlineOf(channels, OUTLINE),
       seconds: channels[0].length / sampleRate,

@@ -18,7 +18,7 @@ const layouts = new Map<string, Promise<WavLayout>>()
 const stretches = new Map<string, Promise<Stretch>>()
 
 interface Stretch {
-  readonly sides: readonly Float64Array[]
+  readonly sides: readonly Float32Array[]
   readonly sampleRate: number
 }
 
@@ -116,7 +116,7 @@ export const referenceTasks = {
   async heardStretch(_task: Task, hash: string, parts: readonly Part[], view: View, sampleRate: number): Promise<Sides> {
     const { sides, sampleRate: rate } = await stretchOf(hash, parts)
     const [left, right = left] = view === 'mid' ? sides : [viewOf(sides, view)]
-    const at = (x: Float64Array) => Float64Array.from(resample(Float32Array.from(x), rate, sampleRate))
+    const at = (x: Float32Array) => resample(x, rate, sampleRate)
     const first = at(left)
     return [first, right === left ? first : at(right)]
   },

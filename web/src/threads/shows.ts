@@ -67,7 +67,7 @@ export const showTasks = {
     runs.set(run, now)
     // the engine goes on in whole chunks
     const frames = Math.round((seconds * job.sampleRate) / CHUNK) * CHUNK
-    const [left, right] = [new Float64Array(frames), new Float64Array(frames)]
+    const [left, right] = [new Float32Array(frames), new Float32Array(frames)]
     for (let n = 0; n < frames; n++) left[n] = dry[(now.frame + n) % dry.length]
     for (let from = 0; from < frames; from += STEP) {
       const to = Math.min(frames, from + STEP)
@@ -76,7 +76,7 @@ export const showTasks = {
     }
     now.frame += frames
     const lufs = loudness([left, right], job.sampleRate).integratedLufs
-    return { left: Float32Array.from(left), right: Float32Array.from(right), lufs, gapS: before && loads ? gapS : 0 }
+    return { left, right, lufs, gapS: before && loads ? gapS : 0 }
   },
 
   planNight: (_task: Task, show: Show, order: string, presets: readonly ShownPreset[], capacity: DeviceCapacity | null): Plan =>

@@ -98,3 +98,14 @@ export function spreadToStereo(block: StereoBlock): void {
   for (let i = 0; i < CHUNK; i++) right[i] = left[i]
   block.stereo = true
 }
+
+/** Frames of a sound from `start` on into a chunk, which runs on into silence. */
+export function take(from: Float32Array, start: number, count: number, to: Float32Array): void {
+  for (let i = 0; i < count; i++) to[i] = from[start + i]
+  for (let i = count; i < CHUNK; i++) to[i] = 0
+}
+
+/** A chunk into a sound. */
+export function give(from: Float32Array, to: Float32Array, start: number, count: number): void {
+  for (let i = 0; i < count; i++) to[start + i] = from[i]
+}

@@ -1,5 +1,11 @@
 import { CHUNK } from './block'
 
+/** Values that are moved together. */
+interface Group {
+  /** One of them was set. */
+  wake(): void
+}
+
 /**
  * A parameter that glides: one-pole towards its target on the control grid, straight lines in between, so that `value + i·step`
  * is continuous from frame to frame. 12 ms time constant (heard within 50 ms, no click).
@@ -14,17 +20,24 @@ export class Smooth {
   private coefficient = 1
   private jumped = true
 
+  constructor(private readonly group: Group | null = null) {}
+
   prepare(sampleRate: number, seconds = 0.012): void {
     this.coefficient = 1 - Math.exp(-CHUNK / (sampleRate * seconds))
   }
 
   set(target: number, immediate: boolean): void {
     this.target = target
+    this.group?.wake()
     if (immediate) {
       this.value = this.next = target
       this.step = 0
       this.jumped = true
     }
+  }
+
+  get still(): boolean {
+    return this.next === this.target && !this.moving
   }
 
   tick(): void {
@@ -51,7 +64,10 @@ export class Fade {
   private target: number
   private perChunk = 1
 
-  constructor(open: boolean) {
+  constructor(
+    open: boolean,
+    private readonly group: Group | null = null,
+  ) {
     this.value = this.next = this.target = open ? 1 : 0
   }
 
@@ -61,6 +77,7 @@ export class Fade {
 
   set(open: boolean, immediate: boolean): void {
     this.target = open ? 1 : 0
+    this.group?.wake()
     if (immediate) {
       this.value = this.next = this.target
       this.step = 0
@@ -75,6 +92,10 @@ export class Fade {
     this.step = (this.next - this.value) / CHUNK
   }
 
+  get still(): boolean {
+    return this.next === this.target && this.step === 0
+  }
+
   /** Shut now and for the whole of this chunk. */
   get shut(): boolean {
     return this.value === 0 && this.step === 0
@@ -86,20 +107,23 @@ export class Fade {
   }
 }
 
-/** What of a processor glides: each is declared once, and all are prepared and moved together. */
-export class Glides {
+/** What of a processor glides: each is declared once, and all are prepared and moved together; at rest they cost nothing. */
+export class Glides implements Group {
+  /** Nothing moves, nor did a chunk ago: what was written of the values then holds. */
+  still = false
+  private arrived = false
   private readonly all: { readonly moving: Smooth | Fade; readonly seconds: number | undefined }[] = []
 
   /** @param seconds time constant; {@link Smooth}'s own where left out */
   add(seconds?: number): Smooth {
-    const moving = new Smooth()
+    const moving = new Smooth(this)
     this.all.push({ moving, seconds })
     return moving
   }
 
   /** An open gate. @param seconds from shut to open; {@link Fade}'s own where left out */
   fade(seconds?: number): Fade {
-    const moving = new Fade(true)
+    const moving = new Fade(true, this)
     this.all.push({ moving, seconds })
     return moving
   }
@@ -109,11 +133,23 @@ export class Glides {
     return { dry: this.add(), wet: this.add() }
   }
 
+  wake(): void {
+    this.still = this.arrived = false
+  }
+
   prepare(sampleRate: number): void {
     for (const { moving, seconds } of this.all) moving.prepare(sampleRate, seconds)
   }
 
   tick(): void {
-    for (let i = 0; i < this.all.length; i++) this.all[i].moving.tick()
+    if (this.still) return
+    let still = true
+    for (let i = 0; i < this.all.length; i++) {
+      const { moving } = this.all[i]
+      moving.tick()
+      still &&= moving.still
+    }
+    this.still = still && this.arrived
+    this.arrived = still
   }
 }

@@ -37,6 +37,8 @@ export class Clipper implements Processor<ClipperParams> {
   }
 
   set(p: ClipperParams, immediate: boolean): void {
+    // the knee, which does not glide, is written with them
+    this.glides.wake()
     this.ceiling.set(p.ceiling, immediate)
     this.mix.set(p.mix / 100, immediate)
     this.knee = p.knee / 100
@@ -45,6 +47,7 @@ export class Clipper implements Processor<ClipperParams> {
   tick(): void {
     const { ceiling, mix } = this
     this.glides.tick()
+    if (this.glides.still) return
     // gain before and behind the clip move together, so that only the ceiling is heard to move
     const gain = dbToGain(-ceiling.value)
     const gainEnd = dbToGain(-(ceiling.value + CHUNK * ceiling.step))

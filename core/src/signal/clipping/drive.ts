@@ -1,6 +1,6 @@
 import { foldToMono, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Quality } from './clipping'
-import { Smooth } from '../base/smooth'
+import { Glides, type Smooth } from '../base/smooth'
 import type { Machine } from '../kernel/machine'
 
 type Smooths<C extends string> = Readonly<Record<C, Smooth>>
@@ -23,7 +23,7 @@ export const circuit =
 export class Drive<P> implements Processor<P> {
   readonly latency: number
   private readonly values: Smooths<string>
-  private readonly list: readonly Smooth[]
+  private readonly glides = new Glides()
   private clipping: Clipping | null = null
   private write: (values: Smooths<string>) => void = () => undefined
 
@@ -32,12 +32,11 @@ export class Drive<P> implements Processor<P> {
     private readonly quality: Quality,
   ) {
     this.latency = Clipping.latency(quality)
-    this.values = Object.fromEntries(Object.keys(circuit.controls).map((key) => [key, new Smooth()]))
-    this.list = Object.values(this.values)
+    this.values = Object.fromEntries(Object.keys(circuit.controls).map((key) => [key, this.glides.add()]))
   }
 
   prepare(sampleRate: number, machine: Machine): void {
-    for (const smooth of this.list) smooth.prepare(sampleRate)
+    this.glides.prepare(sampleRate)
     this.clipping = new Clipping(this.quality, sampleRate, machine)
     this.write = this.circuit.lay(this.clipping)
   }
@@ -47,8 +46,8 @@ export class Drive<P> implements Processor<P> {
   }
 
   tick(): void {
-    for (const smooth of this.list) smooth.tick()
-    this.write(this.values)
+    this.glides.tick()
+    if (!this.glides.still) this.write(this.values)
   }
 
   process(block: StereoBlock): void {

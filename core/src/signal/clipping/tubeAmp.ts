@@ -1,7 +1,7 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
 import { createModes, realModes } from '../filters/realModes'
-import { Smooth } from '../base/smooth'
+import { Glides } from '../base/smooth'
 import {
   bassTaper,
   bilinear,
@@ -94,6 +94,8 @@ export const BLOCKING_S = [0.006, 0.07] as const
 /** Mean output over the clip level from which the grid draws current. */
 const GRID_CURRENT = 0.45
 
+/** Of a dB: e to this power is the gain, at a fraction of a power of ten's time. */
+const NEPER = Math.LN10 / 20
 /** dB of the mid-voicing control to either side. */
 const VOICE_DB = 6
 /** dB that the depth control lifts the loudspeaker's resonance by at 10. */
@@ -248,19 +250,19 @@ function bell(hz: number, db: number, q: number): AnalogCoefficients {
  */
 export class TubeAmp implements Processor<TubeAmpParams> {
   readonly latency: number
-  private readonly list: Smooth[] = []
-  private readonly gain = this.smooth()
-  private readonly bass = this.smooth()
-  private readonly mid = this.smooth()
-  private readonly treble = this.smooth()
-  private readonly presence = this.smooth()
-  private readonly cut = this.smooth()
-  private readonly master = this.smooth()
-  private readonly power = this.smooth()
-  private readonly bright = this.smooth()
-  private readonly voice = this.smooth()
-  private readonly depth = this.smooth()
-  private readonly pad = this.smooth()
+  private readonly glides = new Glides()
+  private readonly gain = this.glides.add()
+  private readonly bass = this.glides.add()
+  private readonly mid = this.glides.add()
+  private readonly treble = this.glides.add()
+  private readonly presence = this.glides.add()
+  private readonly cut = this.glides.add()
+  private readonly master = this.glides.add()
+  private readonly power = this.glides.add()
+  private readonly bright = this.glides.add()
+  private readonly voice = this.glides.add()
+  private readonly depth = this.glides.add()
+  private readonly pad = this.glides.add(0.04)
   private readonly pots: ToneStackPots = { treble: 0.5, mid: 0.5, bass: 0.5 }
   private machine: Machine | undefined
   private clipping: Clipping | null = null
@@ -301,17 +303,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.channel = Object.values(design.channels)[0]
   }
 
-  private smooth(): Smooth {
-    const smooth = new Smooth()
-    this.list.push(smooth)
-    return smooth
-  }
-
   prepare(sampleRate: number, machine: Machine): void {
     this.sampleRate = sampleRate
     this.machine = machine
-    for (const s of this.list) s.prepare(sampleRate)
-    this.pad.prepare(sampleRate, 0.04)
+    this.glides.prepare(sampleRate)
     const [fall, recover] = this.design.power.sagTimes
     this.fall = this.step(fall)
     this.recover = this.step(recover)
@@ -393,9 +388,17 @@ export class TubeAmp implements Processor<TubeAmpParams> {
   }
 
   tick(): void {
-    const { bass, mid, treble, voice, pots, ops, clipping, design } = this
-    for (const smooth of this.list) smooth.tick()
+    const { ops, clipping, blocking } = this
+    this.glides.tick()
     if (!clipping || !ops.power) return
+    if (!this.glides.still) this.turn()
+    for (let k = 0; k < blocking.length; k++) blocking[k].tick()
+    this.tickPower(ops.power, CHUNK * clipping.factor)
+  }
+
+  /** Writes what the knobs move. */
+  private turn(): void {
+    const { bass, mid, treble, voice, pots, ops, design } = this
     const turned = bass.moving || mid.moving || treble.moving
     if (turned) {
       pots.bass = bass.value + CHUNK * bass.step
@@ -408,8 +411,6 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     ops.gain?.ramp('gain', this.gain, this.gainScale)
     ops.bright?.ramp('share', this.bright)
     ops.cut?.ramp('share', this.cut)
-    for (const stage of this.blocking) stage.tick()
-    this.tickPower(ops.power, CHUNK * clipping.factor)
   }
 
   /**
@@ -433,8 +434,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.held = section.feedback * Math.max(0, 1 - 1.6 * Math.max(0, this.drop - 0.4))
     const open = 1 - this.held
     // presence and depth take from the feedback: with none left they have nothing to take
-    const lift = dbToGain(open * section.topDb + presence.value + CHUNK * presence.step) - 1
-    const boom = dbToGain(open * section.resonanceDb + depth.value + CHUNK * depth.step) - 1
+    const lift = Math.expm1(NEPER * (open * section.topDb + presence.value + CHUNK * presence.step))
+    const boom = Math.expm1(NEPER * (open * section.resonanceDb + depth.value + CHUNK * depth.step))
     if (this.fresh) {
       this.presenceNow = lift
       this.depthNow = boom

@@ -3,11 +3,11 @@ import { Convolver } from '..'
 
 const noise = (length: number, seed: number) => {
   let state = seed
-  return Float64Array.from({ length }, () => ((state = (state * 16807) % 2147483647) / 2147483647) * 2 - 1)
+  return Float32Array.from({ length }, () => ((state = (state * 16807) % 2147483647) / 2147483647) * 2 - 1)
 }
 
 /** The definition of convolution. */
-function directSum(x: Float64Array, h: Float64Array): Float64Array {
+function directSum(x: Float32Array, h: Float32Array): Float32Array {
   return x.map((_, n) => {
     let sum = 0
     for (let k = 0; k < h.length && k <= n; k++) sum += h[k] * x[n - k]
@@ -41,17 +41,17 @@ describe('convolver', () => {
     }
     expect(cut).toEqual(whole)
     // a chunk that ends early has been filled up with silence
-    convolver.process(new Float64Array(100), 100)
-    expect(() => convolver.process(new Float64Array(64), 64)).toThrow('ended within a chunk')
+    convolver.process(new Float32Array(100), 100)
+    expect(() => convolver.process(new Float32Array(64), 64)).toThrow('ended within a chunk')
     convolver.reset()
-    expect(() => convolver.process(new Float64Array(64), 64)).not.toThrow()
+    expect(() => convolver.process(new Float32Array(64), 64)).not.toThrow()
   })
 
   it('forgets on reset', () => {
     const convolver = new Convolver(noise(300, 9))
     convolver.process(noise(1000, 2), 1000)
     convolver.reset()
-    const silence = new Float64Array(600)
+    const silence = new Float32Array(600)
     convolver.process(silence, 600)
     expect(silence.every((y) => y === 0)).toBe(true)
   })

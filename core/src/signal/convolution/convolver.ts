@@ -56,7 +56,7 @@ export class Convolver {
    * @param frames of whole chunks of {@link CHUNK}; only the last piece of all may end within one
    * @throws RangeError for a piece behind one that ended within a chunk
    */
-  process(data: Float64Array, frames: number): void {
+  process(data: Float32Array, frames: number): void {
     if (this.ended) throw new RangeError('The last piece ended within a chunk: nothing can follow it.')
     const block = (this.chunk ??= createBlock(this.machine))
     for (let start = 0; start < frames; start += CHUNK) {

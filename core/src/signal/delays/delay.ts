@@ -68,6 +68,7 @@ export class Delay implements Processor<DelayParams> {
   tick(): void {
     this.glides.tick()
     this.length.tick()
+    if (this.glides.still) return
     const { numbers, lengths, mix } = this
     if (this.tone.moving) this.coefficient[0] = onePoleCoefficient(this.tone.value, this.rate)
     put(numbers, 0, this.feedback)

@@ -1,6 +1,6 @@
 import type { Processor, StereoBlock } from '../base/block'
 import { Biquad, design, type Section } from './biquad'
-import { Smooth } from '../base/smooth'
+import { Glides, type Smooth } from '../base/smooth'
 import type { Machine } from '../kernel/machine'
 
 export type Slope = 'off' | '6' | '12' | '24'
@@ -53,8 +53,8 @@ export const FOURTH_ORDER_Q = [0.541_196_1, 1.306_563]
  */
 export class ParametricEq implements Processor<ParametricEqParams> {
   readonly latency = 0
-  private readonly smooth = Object.fromEntries(NUMBERS.map((key) => [key, new Smooth()])) as Record<NumberKey, Smooth>
-  private readonly list: readonly Smooth[] = NUMBERS.map((key) => this.smooth[key])
+  private readonly glides = new Glides()
+  private readonly smooth = Object.fromEntries(NUMBERS.map((key) => [key, this.glides.add()])) as Record<NumberKey, Smooth>
   private readonly bands: Band[]
   private restless = 4
   private rate = 48_000
@@ -126,7 +126,7 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   prepare(sampleRate: number, machine: Machine): void {
     for (const band of this.bands) band.prepare(machine)
     this.rate = sampleRate
-    for (const key of NUMBERS) this.smooth[key].prepare(sampleRate)
+    this.glides.prepare(sampleRate)
   }
 
   /** Slopes are not smoothed here: the stage crossfades to a second instance when one changes. */
@@ -138,14 +138,9 @@ export class ParametricEq implements Processor<ParametricEqParams> {
   }
 
   tick(): void {
-    const { list } = this
-    let moving = false
-    for (let k = 0; k < list.length; k++) {
-      list[k].tick()
-      moving ||= list[k].moving
-    }
+    this.glides.tick()
     // a few ticks more after the last move, in which bands arrive and fall asleep
-    if (moving) this.restless = 4
+    if (!this.glides.still) this.restless = 4
     if (this.restless === 0) return
     this.restless--
     for (const band of this.bands) band.tick()

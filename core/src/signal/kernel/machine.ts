@@ -9,6 +9,7 @@ export interface EngineKernel {
   alloc(bytes: number): Pointer
   enter(left: Pointer, right: Pointer, guard: number): number
   leave(left: Pointer, right: Pointer, level: number, step: number): number
+  peak(data: Pointer): number
   copy(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
   add(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
   turn(left: Pointer, right: Pointer, value: number, step: number): void

@@ -166,7 +166,7 @@ describe('the audio thread', () => {
   })
 
   it('lets a recording be heard in the preset’s place, at its own gain, round and round', () => {
-    const ramp = Float64Array.from({ length: 12_000 }, (_, n) => n / 12_000)
+    const ramp = Float32Array.from({ length: 12_000 }, (_, n) => n / 12_000)
     const thread = start(
       trim(0),
       { type: 'recording', sides: [ramp, ramp.map((v) => -v)] },

@@ -20,15 +20,15 @@ const TUNER_RATE = 10
 
 /** What sounds: an engine, or what one has over another. */
 class Voice {
-  private readonly left = new Float64Array(FRAMES)
-  private readonly right = new Float64Array(FRAMES)
+  private readonly left = new Float32Array(FRAMES)
+  private readonly right = new Float32Array(FRAMES)
 
   constructor(
     readonly engine: Engine,
     readonly against: Engine | null,
   ) {}
 
-  process(left: Float64Array, right: Float64Array, frames: number): void {
+  process(left: Float32Array, right: Float32Array, frames: number): void {
     const { against } = this
     if (against) for (let i = 0; i < frames; i++) this.left[i] = left[i]
     this.engine.process(left, right, frames)
@@ -61,7 +61,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private backing: readonly [Float32Array, Float32Array] | null = null
   /** Next frame of the backing, counted on from the riff's start. */
   private beside = 0
-  private recording: readonly [Float64Array, Float64Array] | null = null
+  private recording: readonly [Float32Array, Float32Array] | null = null
   private comparing = false
   private recordingGain = 1
   /** Next frame of the recording, and how much of what is heard it is. */
@@ -77,12 +77,12 @@ class EngineProcessor extends AudioWorkletProcessor {
   private take: readonly Float32Array[] | null = null
   private taken = 0
   private ping: { at: number; sound: Float32Array; heard: Float32Array } | null = null
-  private readonly dry = new Float64Array(FRAMES)
+  private readonly dry = new Float32Array(FRAMES)
   private readonly raw = new Float32Array(FRAMES)
-  private readonly left = new Float64Array(FRAMES)
-  private readonly right = new Float64Array(FRAMES)
-  private readonly oldLeft = new Float64Array(FRAMES)
-  private readonly oldRight = new Float64Array(FRAMES)
+  private readonly left = new Float32Array(FRAMES)
+  private readonly right = new Float32Array(FRAMES)
+  private readonly oldLeft = new Float32Array(FRAMES)
+  private readonly oldRight = new Float32Array(FRAMES)
   private readonly meter = new LoudnessMeter(sampleRate)
   private peaks = { input: 0, raw: 0, left: 0, right: 0 }
   private sinceMeter = 0

@@ -34,7 +34,7 @@ export type ToWorklet =
   /** A band that is heard along while it plays, round and round from the same start as the riff; null: none. */
   | { type: 'backing'; sides: readonly [Float32Array, Float32Array] | null }
   /** A recording that can be heard in the preset's place, round and round; null: none. */
-  | { type: 'recording'; sides: readonly [Float64Array, Float64Array] | null }
+  | { type: 'recording'; sides: readonly [Float32Array, Float32Array] | null }
   /** Which of both is heard; `gain`: linear, of the recording. */
   | { type: 'compare'; recording: boolean; gain: number }
   /** Sends a short chirp out and what comes in meanwhile back. */

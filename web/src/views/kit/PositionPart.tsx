@@ -74,8 +74,7 @@ export function PositionPart({ guitar, position, number, onChange, onKind }: Pro
   const typed = (part: Partial<PickupPosition>, key: string) => onChange({ ...position, ...part, from: 'typed' }, key)
   const hear = async () => {
     const strum = await renderers.run({ task: 'strums', args: [voiceOf(guitar, position), 'normal'], key: null, rank: 'now' })
-    const both = Float64Array.from(strum)
-    await session.player.playSound([both, both])
+    await session.player.playSound([strum, strum])
   }
   const onDrop = (event: DragEvent) => {
     event.preventDefault()
