@@ -8,8 +8,9 @@ let factors: usize = 0
 let frame: usize = 0
 let power: usize = 0
 let signal: usize = 0
+let beside: usize = 0
 
-/** Room for spectra of 2·points frames and for signals of `frames`. */
+/** Room for spectra of 2·points frames and for two channels of `frames`. */
 export function setup(points: i32, frames: i32): void {
   size = points
   const bytes = (<usize>points) << 2
@@ -18,6 +19,7 @@ export function setup(points: i32, frames: i32): void {
   frame = alloc(bytes * 2)
   power = alloc(bytes)
   signal = alloc(((<usize>frames) << 2) + 256)
+  beside = alloc(((<usize>frames) << 2) + 256)
 }
 
 export function windowAt(): usize {
@@ -150,6 +152,58 @@ export function halve(frames: i32, first0: f64, first1: f64, second0: f64, secon
   v128.store(halving, y0, 16)
   v128.store(halving, x1, 32)
   v128.store(halving, y1, 48)
+}
+
+/** Most steps of a loudness that are taken at once. */
+const STEPS: usize = 1024
+const weights = alloc(7 * 8), weighing = alloc(4 * 16), sums = alloc(STEPS * 8)
+/** Coefficients of the K-weighting: b0, b1, b2, a1, a2 of the shelf, a1, a2 of the high-pass. */
+export function weightsAt(): usize {
+  return weights
+}
+export function sumsAt(): usize {
+  return sums
+}
+export function besideAt(): usize {
+  return beside
+}
+export function clearWeighing(): void {
+  memory.fill(weighing, 0, 64)
+}
+
+@inline
+function both(at: usize): v128 {
+  return f64x2.splat(load<f64>(at))
+}
+
+/**
+ * K-weighted squares of `steps` steps of `step` frames, summed over two channels in the two lanes: the signal from sample 12 on and, where
+ * `two`, the one beside it.
+ */
+export function weigh(steps: i32, step: i32, two: bool): void {
+  const b0 = both(weights), b1 = both(weights + 8), b2 = both(weights + 16), a1 = both(weights + 24), a2 = both(weights + 32)
+  const c1 = both(weights + 40), c2 = both(weights + 48), tiny = f64x2.splat(1e-18)
+  let p1 = v128.load(weighing), p2 = v128.load(weighing, 16), q1 = v128.load(weighing, 32), q2 = v128.load(weighing, 48)
+  let left = signal + 48, right = two ? beside : left
+  for (let k: usize = 0; k < <usize>steps; k++) {
+    let sum = f64x2.splat(0)
+    for (let end = left + ((<usize>step) << 2); left < end; left += 4) {
+      const x = f64x2.add(f64x2.promote_low_f32x4(v128.load32_lane(right, v128.load32_zero(left), 1)), tiny)
+      const y = f64x2.add(f64x2.mul(b0, x), p1)
+      p1 = f64x2.add(f64x2.sub(f64x2.mul(b1, x), f64x2.mul(a1, y)), p2)
+      p2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y))
+      const z = f64x2.add(y, q1)
+      q1 = f64x2.sub(f64x2.sub(q2, f64x2.add(y, y)), f64x2.mul(c1, z))
+      q2 = f64x2.sub(y, f64x2.mul(c2, z))
+      sum = f64x2.add(sum, f64x2.mul(z, z))
+      right += 4
+    }
+    store<f64>(sums + (k << 3), two ? f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1) : f64x2.extract_lane(sum, 0))
+  }
+  v128.store(weighing, p1)
+  v128.store(weighing, p2, 16)
+  v128.store(weighing, q1, 32)
+  v128.store(weighing, q2, 48)
 }
 
 let squares: f64 = 0

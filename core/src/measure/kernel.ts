@@ -13,6 +13,11 @@ interface Exports {
   peakBetween(frames: number, known: number, reach: number): number
   scan(frames: number): number
   squaresOf(): number
+  weightsAt(): number
+  sumsAt(): number
+  besideAt(): number
+  clearWeighing(): void
+  weigh(steps: number, step: number, two: number): void
   clearHalving(): void
   halve(frames: number, first0: number, first1: number, second0: number, second1: number): void
 }
@@ -22,6 +27,8 @@ export const PIECE = 65_536
 
 /** Zeros or earlier samples that stand before a piece, for the interpolation between samples. */
 const LEAD = 12
+/** Steps of a loudness that the kernel takes at once. */
+const MOST_STEPS = 1_024
 /** Room behind a piece: the longest transform, and the interpolation's reach. */
 const MARGIN = 16_384 + 64
 
@@ -86,6 +93,26 @@ export class MeasuringKernel {
       out.set(signal.subarray(LEAD, LEAD + frames), start)
     }
     return out
+  }
+
+  /** K-weighted squares of both channels in steps of `step` frames, summed, to `sums`; see loudness.ts. */
+  weigh(signal: readonly Float32Array[], coefficients: Float64Array, step: number, sums: Float64Array): void {
+    const { kernel } = this
+    const two = signal.length > 1
+    const { buffer } = kernel.memory
+    new Float64Array(buffer, kernel.weightsAt(), 7).set(coefficients)
+    const found = new Float64Array(buffer, kernel.sumsAt(), MOST_STEPS)
+    const other = new Float32Array(buffer, kernel.besideAt(), PIECE)
+    kernel.clearWeighing()
+    const most = Math.min(MOST_STEPS, Math.floor((PIECE - LEAD) / step))
+    for (let first = 0; first < sums.length; first += most) {
+      const steps = Math.min(most, sums.length - first)
+      const [from, to] = [first * step, (first + steps) * step]
+      this.signal.set(signal[0].subarray(from, to), LEAD)
+      if (two) other.set(signal[1].subarray(from, to))
+      kernel.weigh(steps, step, Number(two))
+      sums.set(found.subarray(0, steps), first)
+    }
   }
 
   clearPower(): void {

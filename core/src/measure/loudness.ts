@@ -1,3 +1,5 @@
+import { kernelFor } from './interpolation'
+
 /** A signal to measure: one or two channels of equal length, full scale ±1. */
 export type Signal = readonly Float32Array[]
 
@@ -92,27 +94,8 @@ export function loudnessSteps(signal: Signal, sampleRate: number): Float64Array 
   checkSignal(signal)
   const step = Math.round(sampleRate / (10 * FINE))
   const powers = new Float64Array(Math.floor(signal[0].length / step))
-  const [b0, b1, b2, a1, a2, c1, c2] = kWeighting(sampleRate)
-  for (const data of signal) {
-    let p1 = 0
-    let p2 = 0
-    let q1 = 0
-    let q2 = 0
-    for (let k = 0, n = 0; k < powers.length; k++) {
-      let sum = 0
-      for (const end = n + step; n < end; n++) {
-        const x = data[n] + 1e-18
-        const y = b0 * x + p1
-        p1 = b1 * x - a1 * y + p2
-        p2 = b2 * x - a2 * y
-        const z = y + q1
-        q1 = -2 * y - c1 * z + q2
-        q2 = y - c2 * z
-        sum += z * z
-      }
-      powers[k] += sum / step
-    }
-  }
+  kernelFor(4_096).weigh(signal, kWeighting(sampleRate), step, powers)
+  for (let k = 0; k < powers.length; k++) powers[k] /= step
   return powers
 }
 
