@@ -3,7 +3,7 @@ import type { Crew } from '../background/crew'
 import { Errands } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
 import { notified } from '../state/notices'
-import { readingDone, readingsCleared, readingStarted, snapshotRead } from '../state/readings'
+import { handRested, readingDone, readingsCleared, readingStarted, snapshotRead } from '../state/readings'
 import type { Listening } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import { renderingOf } from '../threads/riffSource'
@@ -11,6 +11,8 @@ import { renderingOf } from '../threads/riffSource'
 /** ms that the figures must stand, and the hands be still, before a snapshot is read: what a player does comes first. */
 const QUIET_MS = 400
 const STILL_MS = 1_200
+/** ms without an edit in which a hand counts as resting. */
+const REST_MS = 150
 
 /** Reads the sound of the open preset for the rules, once all its figures stand; a newer edit stops it. */
 export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
@@ -24,6 +26,14 @@ export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
       errands.end()
       const now = desk.getState().editor
       if (!now.history || now.id !== desk.getOriginalState().editor.id) desk.dispatch(readingsCleared())
+    },
+  })
+  listen({
+    predicate: (_, now, before) => now.editor.history?.present !== before.editor.history?.present,
+    effect: async (_, desk) => {
+      desk.cancelActiveListeners()
+      if (desk.getState().editor.id === desk.getOriginalState().editor.id) await desk.delay(REST_MS)
+      desk.dispatch(handRested(desk.getState().editor.history?.present ?? null))
     },
   })
   listen({

@@ -3,14 +3,14 @@ import { Link } from 'react-router'
 import type { Finding } from '@fulgor/core/checks'
 import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
-import { edit } from '../state/actions'
+import { edit, presentPreset } from '../state/actions'
 import { stageChosen } from '../state/editor'
 import { openFindings, readingStale } from '../state/readings'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
 /** What is found in the preset as it stands, each with a reason and what mends it. */
-export function Findings({ preset }: { preset: Preset }) {
+export function Findings() {
   const findings = useAppSelector(openFindings)
   const id = useAppSelector((s) => s.editor.id)
   const stale = useAppSelector(readingStale)
@@ -47,19 +47,28 @@ export function Findings({ preset }: { preset: Preset }) {
           <Link className="act" to={`/checks/${id ?? ''}`}>
             Open Checks: hear them, net curve, noise
           </Link>
-          <ul>
-            {findings.map((finding, i) => (
-              <FindingItem
-                key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`}
-                preset={preset}
-                finding={finding}
-                number={i + 1}
-              />
-            ))}
-          </ul>
+          <FindingList findings={findings} />
         </PopoverPanel>
       </Popover>
     </div>
+  )
+}
+
+/** Drawn only while it is open. */
+function FindingList({ findings }: { findings: readonly Finding[] }) {
+  const preset = useAppSelector(presentPreset)
+  if (!preset) return null
+  return (
+    <ul>
+      {findings.map((finding, i) => (
+        <FindingItem
+          key={`${finding.rule} ${finding.where.join(' ')} ${finding.figure}`}
+          preset={preset}
+          finding={finding}
+          number={i + 1}
+        />
+      ))}
+    </ul>
   )
 }
 

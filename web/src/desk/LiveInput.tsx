@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useState } from 'react'
 import { session } from '../audio/session'
-import { presentPreset } from '../state/actions'
 import { chooseRiff } from '../state/riffs'
 import { liveChanged, type LiveSettings } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { useSettings } from '../state/useSettings'
 import { WarningMark } from '../ui/marks'
 import { PaperDialog } from '../ui/PaperDialog'
 import { Segments } from '../ui/Segments'
@@ -14,7 +14,7 @@ import { Level, Latency, Take } from './LiveSteps'
 export function LiveInputDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const dispatch = useAppDispatch()
   const { player } = session
-  const preset = useAppSelector(presentPreset)
+  const preset = useSettings()
   const { source, live, recording } = useAppSelector((s) => s.player)
   const [devices, setDevices] = useState<MediaDeviceInfo[]>([])
   const [problem, setProblem] = useState<string | null>(null)

@@ -4,10 +4,10 @@ import { sentenceOf, useUploadRecordingMutation } from '../api/api'
 import { session } from '../audio/session'
 import { SAMPLE_RATE } from '../threads/rate'
 import { handOf } from '@fulgor/core/preset'
-import { presentPreset } from '../state/actions'
 import { notified } from '../state/notices'
 import { liveChanged } from '../state/player'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { useSettings } from '../state/useSettings'
 import { figure } from '../ui/format'
 import { NumberField } from '../ui/NumberField'
 import { quantity } from '@fulgor/core/catalogue'
@@ -27,7 +27,7 @@ export function Level({ attempt }: { attempt: Attempt }) {
   const dispatch = useAppDispatch()
   const { player } = session
   const { live } = useAppSelector((s) => s.player)
-  const preset = useAppSelector(presentPreset)
+  const preset = useSettings()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const { raw } = useSyncExternalStore(player.meter.subscribe, player.meter.read)
   const [left, setLeft] = useState<number | null>(null)

@@ -3,13 +3,13 @@ import { useState, useSyncExternalStore } from 'react'
 import { tempoOf } from '@fulgor/core/preset'
 import { type Quality } from '@fulgor/core/signal'
 import { session } from '../audio/session'
-import { presentPreset } from '../state/actions'
 import { setTempo } from '../state/tempo'
 import { figure } from '../ui/format'
 import { monoChanged, qualityChosen } from '../state/player'
 import { usePlacesQuery } from '../api/api'
 import { listenThrough } from '../state/places'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { useSettings } from '../state/useSettings'
 import { Pick } from '../ui/Pick'
 import { Explain } from '../ui/Explain'
 import { Chevron, LoopMark, PlayMark, WarningMark } from '../ui/marks'
@@ -117,7 +117,7 @@ function PlaceChoice() {
   const place = useAppSelector((s) => s.player.place)
   const { data } = usePlacesQuery({ sort: 'name' })
   const places = data?.items ?? []
-  const preset = useAppSelector(presentPreset)
+  const preset = useSettings()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const band = place?.backing
   const tempo = preset ? tempoOf(preset, lit) : null

@@ -12,10 +12,10 @@ export function PresetConflict() {
   const dispatch = useAppDispatch()
   const navigate = useNavigate()
   const conflict = useAppSelector((s) => s.editor.conflict)
-  const mine = useAppSelector(presentPreset)
   const id = useAppSelector((s) => s.editor.id)
   const [create] = useCreatePresetMutation()
   const keepCopy = async () => {
+    const mine = dispatch((_, getState) => presentPreset(getState()))
     if (!mine || !id) return
     const answer = await create({ ...mine, name: `${mine.name} (my copy)`.slice(0, 80) })
     if (answer.error) {

@@ -3,10 +3,11 @@ import { useRef, useState, type DragEvent } from 'react'
 import { shippedRiffs } from '@fulgor/core/riffs'
 import type { RiffChoice as Riff } from '@fulgor/core/preset'
 import { sentenceOf, useUploadRecordingMutation } from '../api/api'
-import { edit, presentPreset } from '../state/actions'
+import { edit } from '../state/actions'
 import { chooseRiff, isTrimmedAnew, riffNames, useOwnRiffs } from '../state/riffs'
 import { notified } from '../state/notices'
 import { useAppDispatch, useAppSelector } from '../state/store'
+import { useSettings } from '../state/useSettings'
 import { figure } from '../ui/format'
 import { Chevron } from '../ui/marks'
 import { Pick } from '../ui/Pick'
@@ -17,7 +18,7 @@ import { LiveInputDialog } from './LiveInput'
 
 export function RiffChoice({ whole }: { whole: boolean }) {
   const dispatch = useAppDispatch()
-  const preset = useAppSelector(presentPreset)
+  const preset = useSettings()
   const own = useOwnRiffs()
   const [upload, { isLoading }] = useUploadRecordingMutation()
   const [over, setOver] = useState(false)

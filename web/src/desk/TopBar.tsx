@@ -13,7 +13,8 @@ import { edit, presentPreset } from '../state/actions'
 import { redone, undone } from '../state/editor'
 import { setTempo, tap } from '../state/tempo'
 import { notified } from '../state/notices'
-import { useAppDispatch, useAppSelector } from '../state/store'
+import { useAppDispatch, useAppSelector, type Thunk } from '../state/store'
+import { useSettings } from '../state/useSettings'
 import { download, fileName } from '../ui/files'
 import { clock, figure } from '../ui/format'
 import { Chevron, WarningMark } from '../ui/marks'
@@ -34,7 +35,7 @@ const TARGET = quantity('lufs', 'The target', presetFields.targetLufs.range, -18
 export function TopBar() {
   const dispatch = useAppDispatch()
   const { save } = session
-  const preset = useAppSelector(presentPreset)
+  const preset = useSettings()
   const canUndo = useAppSelector((s) => (s.editor.history?.past.length ?? 0) > 0)
   const canRedo = useAppSelector((s) => (s.editor.history?.future.length ?? 0) > 0)
   const lit = useAppSelector((s) => s.editor.snapshot)
@@ -98,7 +99,7 @@ export function TopBar() {
         </button>
       </div>
       <div className={`contents ${more ? '' : 'small:hidden'} small:*:order-1`}>
-        <Findings preset={preset} />
+        <Findings />
         <ExportMenu preset={preset} />
         <div className="min-w-[112px]">
           <div className="eyebrow">
@@ -192,12 +193,17 @@ function SyncWords() {
   )
 }
 
-function ExportMenu({ preset }: { preset: Preset }) {
+/** The open preset as it stands when something is done with it; null without one. */
+const asItStands = (): Thunk<Preset | null> => (_, getState) => presentPreset(getState())
+
+function ExportMenu({ preset: { snapshots } }: { preset: Preset }) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const snapshot = preset.snapshots.find((s) => s.id === lit) ?? preset.snapshots[0]
+  const snapshot = snapshots.find((s) => s.id === lit) ?? snapshots[0]
   const place = useAppSelector((s) => s.player.place)
   const wav = async (dry: boolean, correction: readonly PlaceBand[] | null = null) => {
+    const preset = dispatch(asItStands())
+    if (!preset) return
     try {
       if (dry) {
         const riff = await renderers.run({ task: 'riff', args: [riffSource(preset, snapshot.id), SAMPLE_RATE] })
@@ -216,8 +222,12 @@ function ExportMenu({ preset }: { preset: Preset }) {
       dispatch(notified({ kind: 'warning', text: `Nothing was exported: ${reasonOf(error)}` }))
     }
   }
+  const json = () => {
+    const preset = dispatch(asItStands())
+    if (preset) download(`${fileName(preset.name)}.json`, `${JSON.stringify(preset, null, 2)}\n`, 'application/json')
+  }
   const actions: readonly (readonly [string, () => void])[] = [
-    ['Preset as JSON', () => download(`${fileName(preset.name)}.json`, `${JSON.stringify(preset, null, 2)}\n`, 'application/json')],
+    ['Preset as JSON', json],
     [`“${snapshot.name}” as WAV, 48 kHz 24 bit, highest quality`, () => void wav(false)],
     ...(place?.correction ? [[`The same with what you set for ${place.name}`, () => void wav(false, place.correction)] as const] : []),
     ['Dry riff as WAV', () => void wav(true)],

@@ -29,6 +29,21 @@ export function landsIn(state: RootState, stage: string, key: string): string | 
   return preset ? landing(preset, { id: stage }, key, snapshot, reach).snapshot : null
 }
 
+/** Sets a value where it lands: in the lit snapshot or the base. */
+export const setValue =
+  (stage: string, param: string, value: number | string): Thunk =>
+  (dispatch, getState) => {
+    dispatch(edit({ type: 'setParam', stage, snapshot: landsIn(getState(), stage, param), param, value }))
+  }
+
+/** Gives the lit snapshot's own value back to the base. */
+export const resetValue =
+  (stage: string, param: string): Thunk =>
+  (dispatch, getState) => {
+    const { snapshot } = getState().editor
+    if (snapshot) dispatch(edit({ type: 'resetCell', stage, snapshot, param }))
+  }
+
 export const addSnapshot =
   (source: string | null): Thunk<string | null> =>
   (dispatch, getState) => {

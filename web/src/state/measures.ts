@@ -43,12 +43,20 @@ const measures = createSlice({
     measuringStarted(state, { payload }: PayloadAction<readonly string[]>) {
       state.error = null
       state.lastActiveMs = state.lastAllMs = null
-      state.snapshots = Object.fromEntries(payload.map((id) => [id, { ...(state.snapshots[id] ?? castDraft(blank())), fresh: false }]))
+      // the same entries, so that a figure that does not change is not drawn anew
+      state.snapshots = Object.fromEntries(
+        payload.map((id) => {
+          const entry = state.snapshots[id] ?? castDraft(blank())
+          entry.fresh = false
+          return [id, entry]
+        }),
+      )
     },
     measuringCleared: () => initialState,
     stageMeasured(state, { payload }: PayloadAction<{ snapshot: string; stage: string; measures: StageMeasures }>) {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
-      entry.stages[payload.stage] = castDraft(payload.measures)
+      // what is as it was need not be drawn anew
+      if (!shallowEqual(entry.stages[payload.stage], payload.measures)) entry.stages[payload.stage] = castDraft(payload.measures)
     },
     outputMeasured(state, { payload }: PayloadAction<{ snapshot: string; measures: OutputMeasures }>) {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))

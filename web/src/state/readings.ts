@@ -15,9 +15,11 @@ export interface ReadingsState {
   coming: { of: Preset; snapshots: Record<string, Reading> } | null
   /** ms from the figures until all was read. */
   lastMs: number | null
+  /** The preset as it was when the hand last rested: what the rules of values are applied to, so that no step of a slider waits for them. */
+  rested: Preset | null
 }
 
-const initialState: ReadingsState = { of: null, snapshots: {}, coming: null, lastMs: null }
+const initialState: ReadingsState = { of: null, snapshots: {}, coming: null, lastMs: null, rested: null }
 
 const readings = createSlice({
   name: 'readings',
@@ -37,11 +39,14 @@ const readings = createSlice({
       state.coming = null
       state.lastMs = payload
     },
+    handRested(state, { payload }: PayloadAction<Preset | null>) {
+      state.rested = castDraft(payload)
+    },
     readingsCleared: () => initialState,
   },
 })
 
-export const { readingStarted, snapshotRead, readingDone, readingsCleared } = readings.actions
+export const { readingStarted, snapshotRead, readingDone, handRested, readingsCleared } = readings.actions
 export const readingsReducer = readings.reducer
 
 interface State {
@@ -52,7 +57,9 @@ interface State {
 
 const present = (state: State): Preset | null => state.editor.history?.present ?? null
 
-const ofValues = createSelector([present], (preset) => (preset ? checkPreset(preset, newId) : []))
+const ofValues = createSelector([(state: State) => state.readings.rested ?? present(state)], (preset) =>
+  preset ? checkPreset(preset, newId) : [],
+)
 const ofPeaks = createSelector([present, truePeaks], (preset, peaks) => (preset ? overCeiling(preset, peaks) : []))
 // of the preset that was read: while a newer one is being read, what was found before stands
 const ofSound = createSelector([(s: State) => s.readings.of, (s: State) => s.readings.snapshots], (preset, snapshots) =>

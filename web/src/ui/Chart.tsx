@@ -3,7 +3,7 @@ import { GridComponent, MarkLineComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
-import { CLOSE, GRID, optionOf, runsOff, type Props } from './chartOption'
+import { CLOSE, GRID, optionOf, runsOff, type Props, type Size } from './chartOption'
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
 
@@ -12,6 +12,7 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
   const wanted = JSON.stringify(margins)
   const host = useRef<HTMLDivElement>(null)
   const chart = useRef<echarts.ECharts | null>(null)
+  const drawn = useRef<Frame | null>(null)
   useEffect(() => {
     if (!host.current) return
     const made = echarts.init(host.current, null, { renderer: 'svg' })
@@ -21,28 +22,36 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
     return () => {
       observer.disconnect()
       made.dispose()
+      drawn.current = null
     }
   }, [])
   useEffect(() => {
-    const draw = () =>
-      chart.current?.setOption(
-        optionOf(
-          curves,
-          x,
-          y,
-          wanted ? (JSON.parse(wanted) as Props['margins']) : undefined,
-          { width: chart.current.getWidth(), height: chart.current.getHeight() },
-          band,
-        ),
-        { notMerge: true },
-      )
-    draw()
-    addEventListener('fulgor-theme', draw)
+    const draw = (whole: boolean) => {
+      if (!chart.current) return
+      const size = { width: chart.current.getWidth(), height: chart.current.getHeight() }
+      const option = optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined, size, band)
+      const frame = {
+        x,
+        y,
+        wanted,
+        size,
+        names: JSON.stringify(curves.map(({ points, ...of }) => [of, points.length > 0])),
+        band: band !== undefined,
+      }
+      // where only the curves have moved, axes and grid stay
+      if (!whole && drawn.current && sameFrame(drawn.current, frame))
+        chart.current.setOption({ series: moved(option.series) }, { lazyUpdate: true })
+      else chart.current.setOption(option, { notMerge: true })
+      drawn.current = frame
+    }
+    const anew = () => draw(true)
+    draw(false)
+    addEventListener('fulgor-theme', anew)
     // names are placed by what the width leaves
-    const observer = new ResizeObserver(draw)
+    const observer = new ResizeObserver(() => draw(false))
     if (host.current) observer.observe(host.current)
     return () => {
-      removeEventListener('fulgor-theme', draw)
+      removeEventListener('fulgor-theme', anew)
       observer.disconnect()
     }
   }, [curves, x, y, wanted, band])
@@ -116,5 +125,21 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
     </div>
   )
 }
+
+/** All of a drawing but where its curves run. */
+interface Frame extends Pick<Props, 'x' | 'y'> {
+  readonly wanted: string | undefined
+  readonly size: Size
+  readonly names: string
+  readonly band: boolean
+}
+
+/** What of a drawing's lines moves: the first carries the ticks alone. */
+const moved = (series: unknown): object[] => (series as object[]).map((line, k) => (k === 0 ? {} : line))
+
+const sameFrame = (a: Frame, b: Frame): boolean =>
+  JSON.stringify([a.x, a.y, a.wanted, a.size, a.names, a.band]) === JSON.stringify([b.x, b.y, b.wanted, b.size, b.names, b.band]) &&
+  a.x.format === b.x.format &&
+  a.y.right?.format === b.y.right?.format
 
 const atEdge = (share: number): boolean => share > 1 - CLOSE / 2

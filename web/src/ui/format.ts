@@ -8,7 +8,9 @@ export function figure(value: number | null | undefined, places = 1, sign = fals
   return value < 0 ? fixed.replace('-', MINUS) : sign ? `+${fixed}` : fixed
 }
 
-export const clock = (ms: number): string => new Date(ms).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+const HOURS = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+
+export const clock = (ms: number): string => HOURS.format(ms)
 
 /** "today 14:02" or "24 Nov 2026, 14:02". */
 export function when(ms: number): string {

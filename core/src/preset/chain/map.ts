@@ -2,19 +2,24 @@ import type { Preset } from '../preset'
 import { stripOf } from './chain'
 import type { ChainNode, Lane, ParallelNode, StageNode } from './description'
 
-/** Every node through `change`, inner rows first. */
+/** Every node through `change`, inner rows first. What does not change stays the same object. */
 export function mapNodes(preset: Preset, change: (node: ChainNode) => readonly ChainNode[], row?: (lane: Lane) => Lane): Preset {
-  const map = (nodes: readonly ChainNode[]): readonly ChainNode[] =>
-    nodes.flatMap((node) => {
+  const map = (nodes: readonly ChainNode[]): readonly ChainNode[] => {
+    const next = nodes.flatMap((node) => {
       if (node.kind === 'stage') return change(node)
       const lanes = node.lanes.map((lane) => {
-        const inner = { ...lane, nodes: map(lane.nodes) }
+        const inside = map(lane.nodes)
+        const inner = inside === lane.nodes ? lane : { ...lane, nodes: inside }
         return row ? row(inner) : inner
       })
-      return change({ ...node, lanes })
+      return change(same(lanes, node.lanes) ? node : { ...node, lanes })
     })
+    return same(next, nodes) ? nodes : next
+  }
   return { ...preset, chain: map(preset.chain) }
 }
+
+const same = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((item, k) => item === b[k])
 
 export const mapSplit = (preset: Preset, id: string, change: (split: ParallelNode) => ParallelNode): Preset =>
   mapNodes(preset, (node) => [node.kind === 'parallel' && node.id === id ? change(node) : node])

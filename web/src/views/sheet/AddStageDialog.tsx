@@ -12,7 +12,8 @@ import { focusRow } from './focusRow'
 /** A stage goes in behind the chosen one, or before it. */
 export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const dispatch = useAppDispatch()
-  const preset = useAppSelector(presentPreset)
+  // closed it shows nothing of it
+  const preset = useAppSelector(presentPreset, open ? undefined : () => true)
   const chosen = useAppSelector((s) => s.editor.stage)
   const [side, setSide] = useState<'after' | 'before'>('after')
   if (!preset) return null

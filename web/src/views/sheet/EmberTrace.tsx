@@ -1,6 +1,8 @@
-import { Fragment } from 'react'
+import { Fragment, useEffect, useState, type ReactNode } from 'react'
+import { shallowEqual } from 'react-redux'
 import { CEILING_DBTP, type StageMeasures } from '@fulgor/core/measure'
-import { useAppSelector } from '../../state/store'
+import type { SnapshotMeasures } from '../../state/measures'
+import { useAppSelector, type RootState } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
 import type { SheetRow } from './rows'
@@ -56,6 +58,36 @@ export function TraceScale() {
   )
 }
 
+/** What holds the lines: while the figures are older than the preset it says so to all traces at once. */
+export function TraceGrid({ children }: { children: ReactNode }) {
+  const stale = useLasting(useAppSelector((s) => litMeasures(s)?.fresh === false))
+  return (
+    <div role="grid" aria-label="Stages and snapshots" className="group/sheet contents" data-stale={stale || undefined}>
+      {children}
+    </div>
+  )
+}
+
+/** s of figures that are behind before they look so: under a finger that moves they are behind all the time. */
+const BEHIND_S = 0.5
+
+/** True once something has been so for {@link BEHIND_S}. */
+function useLasting(so: boolean): boolean {
+  const [lasts, setLasts] = useState(false)
+  useEffect(() => {
+    if (!so) return
+    const timer = setTimeout(() => setLasts(true), BEHIND_S * 1000)
+    return () => {
+      clearTimeout(timer)
+      setLasts(false)
+    }
+  }, [so])
+  return lasts
+}
+
+const litMeasures = ({ editor, measures }: RootState): SnapshotMeasures | undefined =>
+  editor.snapshot ? measures.snapshots[editor.snapshot] : undefined
+
 const isHot = ({ truePeakDbtp }: StageMeasures): boolean => (truePeakDbtp ?? -Infinity) > CEILING_DBTP
 
 interface Props {
@@ -68,8 +100,9 @@ interface Props {
  * signal to what comes behind, so that the rows join to one ribbon. What passes beside this row in other lanes is drawn as outlines.
  */
 export function TraceCell({ row, name }: Props) {
-  const entry = useAppSelector((s) => (s.editor.snapshot ? s.measures.snapshots[s.editor.snapshot] : undefined))
-  const of = (id: string | null) => (id === null ? undefined : entry?.stages[id])
+  const about = [row.here, row.before, row.after, ...row.passing, ...row.merging]
+  const found = useAppSelector((s) => about.map((id) => (id === null ? undefined : litMeasures(s)?.stages[id])), shallowEqual)
+  const of = (id: string | null) => found[about.indexOf(id)]
   const here = of(row.here)
   const previous = of(row.before) ?? here
   const next = of(row.after) ?? here
@@ -79,7 +112,7 @@ export function TraceCell({ row, name }: Props) {
   return (
     <div
       role="gridcell"
-      className={`group/trace sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper ${entry && !entry.fresh ? 'opacity-75' : ''}`}
+      className="group/trace sticky left-[calc(var(--gutter-w)+var(--stage-w))] z-10 -mb-px bg-paper group-data-stale/sheet:opacity-75"
       title={here ? text : undefined}
       data-trace={here?.truePeakDbtp?.toFixed(2)}
     >

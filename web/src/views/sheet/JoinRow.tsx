@@ -1,14 +1,20 @@
 import { useSortable } from '@dnd-kit/sortable'
-import { useState } from 'react'
+import { memo, useState } from 'react'
 import { MAX_LANES, type Preset } from '@fulgor/core/preset'
 import { edit, newId } from '../../state/actions'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { TraceCell } from './EmberTrace'
 import { matchLanes } from './routing'
-import { gutterWidth, type SheetRow } from './rows'
+import { gutterWidth, sameCells, sameLine, type SheetRow } from './rows'
+
+interface Props {
+  readonly preset: Preset
+  readonly row: SheetRow
+  readonly deepest: number
+}
 
 /** Where lanes come together: the sum's trace, and what can be done with all of them. */
-export function JoinRow({ preset, row, deepest }: { preset: Preset; row: SheetRow; deepest: number }) {
+export const JoinRow = memo(function JoinRow({ preset, row, deepest }: Props) {
   const dispatch = useAppDispatch()
   const lit = useAppSelector((s) => s.editor.snapshot)
   const { setNodeRef } = useSortable({ id: row.id, disabled: { draggable: true } })
@@ -58,6 +64,10 @@ export function JoinRow({ preset, row, deepest }: { preset: Preset; row: SheetRo
       <div className="border-l border-rule max-[700px]:hidden" />
     </div>
   )
+}, sameJoin)
+
+function sameJoin(a: Props, b: Props): boolean {
+  return a.deepest === b.deepest && sameLine(a.row, b.row) && sameCells(a.preset, b.preset, b.row.id)
 }
 
 /** The signal's line with a node at each stage; lanes leave it and come back. */

@@ -1,4 +1,5 @@
-import { targetOf, trimOf, type Preset } from '@fulgor/core/preset'
+import { memo } from 'react'
+import { targetOf, trimOf, type Preset, type Snapshot } from '@fulgor/core/preset'
 import { modelOf } from '@fulgor/core/catalogue'
 import { CEILING_DBTP } from '@fulgor/core/measure'
 import { levelSnapshots } from '../../state/levelling'
@@ -13,16 +14,18 @@ const SPAN = 8
 /** Loudness of every snapshot as distance from the target line, and the trim that would bring it there. */
 export function LoudnessFooter({ preset }: { preset: Preset }) {
   const dispatch = useAppDispatch()
-  const measures = useAppSelector((s) => s.measures.snapshots)
+  const fresh = useAppSelector(({ measures }) => preset.snapshots.filter((s) => measures.snapshots[s.id]?.fresh).length)
+  const off = useAppSelector(
+    ({ measures }) =>
+      preset.snapshots.filter((s) => {
+        const lufs = measures.snapshots[s.id]?.output?.integratedLufs
+        return !s.ignored && lufs != null && Math.abs(lufs - targetOf(preset, s)) > 0.1
+      }).length,
+  )
   const error = useAppSelector((s) => s.measures.error)
   const active = useAppSelector((s) => s.measures.lastActiveMs)
   const all = useAppSelector((s) => s.measures.lastAllMs)
   const lit = useAppSelector((s) => s.editor.snapshot)
-  const fresh = preset.snapshots.filter((s) => measures[s.id]?.fresh).length
-  const off = preset.snapshots.filter((s) => {
-    const lufs = measures[s.id]?.output?.integratedLufs
-    return !s.ignored && lufs != null && Math.abs(lufs - targetOf(preset, s)) > 0.1
-  }).length
   const trim = trimOf(preset)
   const label = 'flex h-6 items-center gap-2 border-t border-rule pl-3.5 text-label text-ink3'
   return (
@@ -75,50 +78,65 @@ export function LoudnessFooter({ preset }: { preset: Preset }) {
         </div>
       </div>
       <SpokenTable preset={preset} />
-      {preset.snapshots.map((snapshot) => {
-        const entry = measures[snapshot.id]
-        const lufs = entry?.output?.integratedLufs ?? null
-        const target = targetOf(preset, snapshot)
-        const change = lufs === null ? null : target - lufs
-        const peak = entry?.output?.truePeakDbtp ?? null
-        const stale = entry && !entry.fresh ? 'text-ink3' : ''
-        const isLit = snapshot.id === lit
-        return (
-          <div
-            key={snapshot.id}
-            data-loudness={snapshot.name}
-            data-fresh={entry?.fresh ?? false}
-            aria-hidden="true"
-            className={`border-l border-rule ${isLit ? 'bg-lit' : 'max-[700px]:hidden'} ${stale}`}
-          >
-            <div className="relative">
-              <Distance change={change} lit={isLit} />
-              {target !== preset.targetLufs && (
-                <span className="num absolute top-0 right-1 text-axis text-lane" title="Its own target against the preset’s">
-                  {figure(target - preset.targetLufs, 1, true)}
-                </span>
-              )}
-              {snapshot.ignored && <span className="absolute bottom-0 left-1 text-axis text-ink3">left alone</span>}
-            </div>
-            <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
-            <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
-            <div
-              className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING_DBTP ? 'font-semibold' : ''}`}
-            >
-              {peak !== null && peak > CEILING_DBTP && <WarningMark />}
-              {figure(peak)}
-            </div>
-          </div>
-        )
-      })}
+      {preset.snapshots.map((snapshot) => (
+        <Column
+          key={snapshot.id}
+          snapshot={snapshot}
+          target={targetOf(preset, snapshot)}
+          whole={preset.targetLufs}
+          lit={snapshot.id === lit}
+        />
+      ))}
       <div className="border-l border-rule max-[700px]:hidden" />
     </div>
   )
 }
 
+interface ColumnProps {
+  readonly snapshot: Snapshot
+  readonly target: number
+  /** The preset's own target. */
+  readonly whole: number
+  readonly lit: boolean
+}
+
+/** One snapshot's figures. */
+const Column = memo(function Column({ snapshot, target, whole, lit }: ColumnProps) {
+  const output = useAppSelector((s) => s.measures.snapshots[snapshot.id]?.output)
+  const fresh = useAppSelector((s) => s.measures.snapshots[snapshot.id]?.fresh)
+  const lufs = output?.integratedLufs ?? null
+  const change = lufs === null ? null : target - lufs
+  const peak = output?.truePeakDbtp ?? null
+  return (
+    <div
+      data-loudness={snapshot.name}
+      data-fresh={fresh ?? false}
+      aria-hidden="true"
+      className={`border-l border-rule ${lit ? 'bg-lit' : 'max-[700px]:hidden'} ${fresh ? '' : 'text-ink3'}`}
+    >
+      <div className="relative">
+        <Distance change={change} lit={lit} />
+        {target !== whole && (
+          <span className="num absolute top-0 right-1 text-axis text-lane" title="Its own target against the preset’s">
+            {figure(target - whole, 1, true)}
+          </span>
+        )}
+        {snapshot.ignored && <span className="absolute bottom-0 left-1 text-axis text-ink3">left alone</span>}
+      </div>
+      <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px] font-semibold">{figure(lufs)}</div>
+      <div className="num flex h-6 items-center border-t border-rule pl-2 text-[12px]">{figure(change, 1, true)}</div>
+      <div
+        className={`num flex h-6 items-center gap-1 border-t border-rule pl-2 text-[12px] ${peak !== null && peak > CEILING_DBTP ? 'font-semibold' : ''}`}
+      >
+        {peak !== null && peak > CEILING_DBTP && <WarningMark />}
+        {figure(peak)}
+      </div>
+    </div>
+  )
+})
+
 /** The same figures as a table, for those who hear the page: a snapshot a row. */
 function SpokenTable({ preset }: { preset: Preset }) {
-  const measures = useAppSelector((s) => s.measures.snapshots)
   return (
     <table className="sr-only">
       <caption>Loudness of the snapshots over the riff</caption>
@@ -132,25 +150,29 @@ function SpokenTable({ preset }: { preset: Preset }) {
         </tr>
       </thead>
       <tbody>
-        {preset.snapshots.map((snapshot) => {
-          const entry = measures[snapshot.id]
-          const lufs = entry?.output?.integratedLufs ?? null
-          const target = targetOf(preset, snapshot)
-          const peak = entry?.output?.truePeakDbtp ?? null
-          return (
-            <tr key={snapshot.id}>
-              <th scope="row">{snapshot.name}</th>
-              <td>{entry?.fresh ? figure(lufs) : 'being measured'}</td>
-              <td>{figure(target)}</td>
-              <td>{lufs === null ? '' : figure(target - lufs, 1, true)}</td>
-              <td>{peak !== null && peak > CEILING_DBTP ? `${figure(peak)}, too hot` : figure(peak)}</td>
-            </tr>
-          )
-        })}
+        {preset.snapshots.map((snapshot) => (
+          <SpokenRow key={snapshot.id} snapshot={snapshot} target={targetOf(preset, snapshot)} />
+        ))}
       </tbody>
     </table>
   )
 }
+
+const SpokenRow = memo(function SpokenRow({ snapshot, target }: Pick<ColumnProps, 'snapshot' | 'target'>) {
+  const output = useAppSelector((s) => s.measures.snapshots[snapshot.id]?.output)
+  const fresh = useAppSelector((s) => s.measures.snapshots[snapshot.id]?.fresh)
+  const lufs = output?.integratedLufs ?? null
+  const peak = output?.truePeakDbtp ?? null
+  return (
+    <tr>
+      <th scope="row">{snapshot.name}</th>
+      <td>{fresh ? figure(lufs) : 'being measured'}</td>
+      <td>{figure(target)}</td>
+      <td>{lufs === null ? '' : figure(target - lufs, 1, true)}</td>
+      <td>{peak !== null && peak > CEILING_DBTP ? `${figure(peak)}, too hot` : figure(peak)}</td>
+    </tr>
+  )
+})
 
 /** Distance from the target line, ±8 LU; drawn in the column's own width. */
 function Distance({ change, lit }: { change: number | null; lit: boolean }) {

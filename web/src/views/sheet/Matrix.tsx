@@ -20,12 +20,18 @@ import { gutterWidth, sheetRows } from './rows'
 import { JoinRow } from './JoinRow'
 import { cellOf, matrixHands, placeOf } from './matrixHands'
 import { StageRow } from './StageRow'
-import { TraceScale } from './EmberTrace'
+import { TraceGrid, TraceScale } from './EmberTrace'
 import { LeftOut, SnapshotSwitch, BaseHead } from './MatrixHeads'
 
 // the same objects each time: others would draw every row and head anew
 const BY_POINTER = { activationConstraint: { distance: 4 } }
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates }
+
+/** The list of the drawing before while it says the same. */
+function useSameList(list: readonly string[]): string[] {
+  const text = list.join(' ')
+  return useMemo(() => (text === '' ? [] : text.split(' ')), [text])
+}
 
 export function Matrix() {
   const preset = useAppSelector(presentPreset)
@@ -39,8 +45,10 @@ export function Matrix() {
   const range = useAppSelector((s) => s.cells.range)
   const picked = useMemo(() => (preset ? between(preset, range) : null), [preset, range])
   const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS))
+  const rows = useMemo(() => (preset ? sheetRows(preset.chain) : []), [preset])
+  const rowIds = useSameList(rows.map((row) => row.id))
+  const columnIds = useSameList(preset?.snapshots.map((s) => s.id) ?? [])
   if (!preset) return null
-  const rows = sheetRows(preset.chain)
   const deepest = Math.max(0, ...rows.map((row) => row.depth))
   const stages = rows.filter((row) => row.kind === 'stage').length
   const shown = rows.map(
@@ -95,7 +103,7 @@ export function Matrix() {
             }
           >
             <SnapshotSwitch preset={preset} lit={lit} onAdd={add} />
-            <div role="grid" aria-label="Stages and snapshots" className="contents">
+            <TraceGrid>
               <div
                 role="row"
                 className="sticky top-0 z-20 grid h-[var(--sheet-head-h)] flex-none grid-rows-[minmax(0,1fr)] sheet-columns border-b border-ink bg-paper"
@@ -131,7 +139,7 @@ export function Matrix() {
                   <TraceScale />
                   <Explain term="trace" className="absolute -top-0.5 right-0 max-[700px]:hidden" />
                 </div>
-                <SortableContext items={preset.snapshots.map((s) => s.id)} strategy={horizontalListSortingStrategy}>
+                <SortableContext items={columnIds} strategy={horizontalListSortingStrategy}>
                   {preset.snapshots.map((snapshot, i) => (
                     <SnapshotHead
                       key={snapshot.id}
@@ -151,7 +159,7 @@ export function Matrix() {
                   )}
                 </div>
               </div>
-              <SortableContext items={rows.map((row) => row.id)} strategy={verticalListSortingStrategy}>
+              <SortableContext items={rowIds} strategy={verticalListSortingStrategy}>
                 {rows.map((row, i) => {
                   if (!shown[i])
                     return (i === 0 || shown[i - 1]) && <LeftOut key={row.id} count={leftOut(i)} onShow={() => setDiffering(false)} />
@@ -160,7 +168,7 @@ export function Matrix() {
                   return <StageRow key={row.id} preset={preset} row={row} stage={row.stage} index={i} deepest={deepest} picked={inRange} />
                 })}
               </SortableContext>
-            </div>
+            </TraceGrid>
             <div className="sheet-columns grid min-h-10 flex-1">
               <div className="sticky left-0 z-10 col-span-2 bg-paper py-1.5 pl-[calc(var(--gutter-w)+6px)]">
                 <button type="button" className="act" onClick={() => setAdding(true)}>

@@ -1,5 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable'
-import type { KeyboardEvent } from 'react'
+import { memo, type KeyboardEvent } from 'react'
 import type { Snapshot } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
 import { snapshotChosen } from '../../state/editor'
@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** A snapshot's column head: choose, drag, and a menu of what can be done with it. */
-export function SnapshotHead({ snapshot, index, lit, changes }: Props) {
+export const SnapshotHead = memo(function SnapshotHead({ snapshot, index, lit, changes }: Props) {
   const dispatch = useAppDispatch()
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id: snapshot.id })
   const move = (step: number) => dispatch(edit({ type: 'moveSnapshot', snapshot: snapshot.id, index: index + step }))
@@ -76,4 +76,4 @@ export function SnapshotHead({ snapshot, index, lit, changes }: Props) {
       />
     </div>
   )
-}
+})

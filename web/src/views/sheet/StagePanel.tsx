@@ -11,12 +11,10 @@ import {
   type StageNode,
   stageFields,
 } from '@fulgor/core/preset'
-import { edit } from '../../state/actions'
+import { edit, setValue } from '../../state/actions'
 import { pointedAt } from '../../state/editor'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { ActionsMenu } from '../../ui/ActionsMenu'
-import { ChoiceRow } from '../../ui/ChoiceRow'
-import { ParamRow } from '../../ui/ParamRow'
 import { TextField } from '../../ui/TextField'
 import { delayOthers } from './routing'
 import { stageActions } from './sheetActions'
@@ -29,8 +27,9 @@ import { useOwnUnity } from './ownUnity'
 import { ReachChoice } from '../../desk/ReachChoice'
 import { ReverbTime } from './ReverbTime'
 import { StageChart } from './StageChart'
+import { StageChoice, StageValue, typeTime } from './StageValue'
 import { timeWords } from './timeWords'
-import { isTime, typedValue } from '../../state/typedValue'
+import { isTime } from '../../state/typedValue'
 import { unityWords, shortened, UnityButton, InOut, BenchLink, lastOf } from './StagePanelParts'
 
 interface Props {
@@ -53,19 +52,11 @@ export function StagePanel({ preset, stage, row }: Props) {
   const tempo = tempoOf(preset, lit)
   const heard = { ...stage, params, bench }
   const synced = effectiveParams(heard, params, tempo)
-  const set = (param: string, value: number | string) =>
-    dispatch(edit({ type: 'setParam', stage: stage.id, snapshot: goes(param), param, value }))
-  const reset = (param: string) => lit && dispatch(edit({ type: 'resetCell', stage: stage.id, snapshot: lit, param }))
+  const set = (param: string, value: number | string) => dispatch(setValue(stage.id, param, value))
   const inert = model.inert?.(params) ?? {}
   /** By time or rate: the choice that holds its note value, and that. */
   const sync = new Map((model.sync ?? []).map((s) => [s.time, { key: s.note, note: String(params[s.note]) }]))
   const hangs = model.derived?.(synced) ?? {}
-  /** Takes a typed time; '' has taken it, else the reason. */
-  const typeTime = (key: string, text: string): string => {
-    const typed = typedValue(preset, stage, { lit, goes }, key, text)
-    if (typed.ok) dispatch(edit(typed.edit))
-    return typed.ok ? '' : typed.reason
-  }
   const ownUnity = useOwnUnity(preset, heard)
   const lane = row.kind === 'lane'
   const [models, setModels] = useState(false)
@@ -129,23 +120,23 @@ export function StagePanel({ preset, stage, row }: Props) {
           const own = changed.has(key)
           if (spec.kind === 'choice')
             return (
-              <ChoiceRow
+              <StageChoice
                 key={key}
+                stage={stage.id}
                 name={key}
                 spec={spec}
                 value={String(params[key])}
                 own={own}
                 inert={inert[key] ?? null}
-                onChange={(v) => set(key, v)}
-                onReset={() => reset(key)}
               />
             )
           const derived = Object.hasOwn(hangs, key)
           const held = derived || (sync.get(key)?.note ?? 'free') !== 'free'
           const value = Number(held ? synced[key] : params[key])
           return (
-            <ParamRow
+            <StageValue
               key={key}
+              stage={stage.id}
               name={key}
               spec={spec}
               value={value}
@@ -154,15 +145,13 @@ export function StagePanel({ preset, stage, row }: Props) {
               held={derived ? 'from the first time' : held ? 'from the note value' : null}
               mark={spec.pot ? ownUnity : null}
               tempo={isTime(spec) ? tempo : undefined}
-              typed={isTime(spec) && !derived ? (text) => typeTime(key, text) : undefined}
+              takesTimes={isTime(spec) && !derived}
               inert={inert[key] ?? null}
               note={
                 unityWords(spec, ownUnity) ??
                 shortened(spec, value, held && !derived ? sync.get(key)?.note : undefined, tempo) ??
                 timeWords(model.family, key, spec, value, tempo)
               }
-              onChange={(v) => set(key, v)}
-              onReset={() => reset(key)}
             />
           )
         })}
@@ -173,7 +162,13 @@ export function StagePanel({ preset, stage, row }: Props) {
         <Echoes lines={echoLines} mix={Number(params.mix ?? 100)} tempo={tempo} onMix={'mix' in params ? (mix) => set('mix', mix) : null} />
       )}
       {model.family === 'reverb' && (
-        <ReverbTime params={synced} specs={model.params} tempo={tempo} onNote={set} onDecay={(s) => void typeTime('decay', `${s} s`)} />
+        <ReverbTime
+          params={synced}
+          specs={model.params}
+          tempo={tempo}
+          onNote={set}
+          onDecay={(s) => void dispatch(typeTime(stage.id, 'decay', `${s} s`))}
+        />
       )}
       {model.latencyMs !== undefined && (
         <p className="mt-1 text-[11.5px] text-ink2">

@@ -13,7 +13,7 @@ import { focusChosen, focusRow } from './focusRow'
 import { focusFirstParam } from './FocusPanel'
 import { TraceCell } from './EmberTrace'
 import { leaveLane, splitBeside, stepRow } from './routing'
-import { type SheetRow } from './rows'
+import { sameCells, sameLine, type SheetRow } from './rows'
 import { rowName } from './rowName'
 import { SnapshotCell } from './SnapshotCell'
 import { Gutter } from './JoinRow'
@@ -170,7 +170,13 @@ export const StageRow = memo(function StageRow({ preset, row, stage, index, deep
       <div className="border-l border-rule max-[700px]:hidden" />
     </div>
   )
-})
+}, sameRow)
+
+function sameRow(a: Props, b: Props): boolean {
+  const { stage, index, deepest, picked } = b
+  if (a.stage !== stage || a.index !== index || a.deepest !== deepest || a.picked !== picked) return false
+  return sameLine(a.row, b.row) && sameCells(a.preset, b.preset, stage.id)
+}
 
 /** What stands under a stage's name: its two leading values but for those that do nothing as they stand, or what of it is moved. */
 function summaryOf(model: StageModel, set: ParamMap, timed: ParamMap): string {

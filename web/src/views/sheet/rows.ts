@@ -1,4 +1,4 @@
-import { stripOf, type ChainNode, type ParallelNode, type Place, type StageNode } from '@fulgor/core/preset'
+import { stripOf, type ChainNode, type ParallelNode, type Place, type Preset, type StageNode } from '@fulgor/core/preset'
 
 /** Pixels between the lines of the gutter. */
 const STEP = 16
@@ -32,6 +32,27 @@ export interface SheetRow {
   /** At a join: the other lanes that come in here. */
   readonly merging: readonly string[]
 }
+
+/** Whether two lines are drawn alike and stand for the same; what their stages hold does not count. */
+export const sameLine = (a: SheetRow, b: SheetRow): boolean =>
+  DRAWN.every((key) => a[key] === b[key]) &&
+  a.split?.id === b.split?.id &&
+  a.split?.lanes.length === b.split?.lanes.length &&
+  sameIds(a.passing, b.passing) &&
+  sameIds(a.merging, b.merging)
+
+const DRAWN = ['kind', 'id', 'number', 'depth', 'path', 'node', 'here', 'before', 'after'] as const
+
+const sameIds = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((id, k) => id === b[k])
+
+/** Whether all that a stage's line shows of a preset is as it was: an edit elsewhere leaves the line standing. */
+export const sameCells = (a: Preset, b: Preset, stage: string): boolean =>
+  a.tempo === b.tempo &&
+  a.snapshots.length === b.snapshots.length &&
+  a.snapshots.every((was, k) => {
+    const { id, name, tempo, stages } = b.snapshots[k]
+    return was === b.snapshots[k] || (was.id === id && was.name === name && was.tempo === tempo && was.stages[stage] === stages[stage])
+  })
 
 interface Around {
   readonly lane: string | null
