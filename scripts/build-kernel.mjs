@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url'
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
 const folder = join(root, 'core/kernel')
 const target = join(root, 'core/src/signal/kernel/bytes.generated.ts')
-const kernels = ['engine', 'matching', 'measuring']
+const kernels = ['engine', 'matching', 'measuring', 'playing']
 
 // the places of an operation's numbers, by name, for kernel and core alike
 const described = readFileSync(join(root, 'core/src/signal/kernel/operations.ts'), 'utf8')

@@ -1,3 +1,4 @@
+import { instantiate } from '@fulgor/core/signal'
 import { positionGain, type Pickup } from './pickups'
 import { inharmonicity, lengthAt, partialRatio, partialT60 } from './strings'
 
@@ -174,12 +175,36 @@ const lives = ({ stop, touched, end }: Span, t60: number, sampleRate: number): r
   ]
 }
 
-/** Up to four decaying sines by their recursion y[n] = 2r·cos(w)·y[n−1] − r²·y[n−2], side by side so that they do not wait for each other. */
+/** What core/kernel/playing.ts exports. */
+interface Playing {
+  readonly memory: WebAssembly.Memory
+  framesAt(): number
+  sinesAt(): number
+  fourSines(count: number): void
+}
+
+/** Most frames that the kernel takes at once. */
+const PIECE = 16_384
+let playing: { readonly kernel: Playing; readonly frames: Float32Array; readonly sines: Float64Array } | undefined
+
+/** This thread's kernel, with its frames and the numbers of four sines: a1, a2, y[n − 1], y[n − 2]. */
+function playingKernel() {
+  if (playing) return playing
+  const kernel = instantiate('playing') as Playing
+  const { buffer } = kernel.memory
+  playing = {
+    kernel,
+    frames: new Float32Array(buffer, kernel.framesAt(), PIECE),
+    sines: new Float64Array(buffer, kernel.sinesAt(), 16),
+  }
+  return playing
+}
+
+/** Up to four decaying sines by their recursion y[n] = 2r·cos(w)·y[n−1] − r²·y[n−2], side by side. */
 function addFour(out: Float32Array, span: Span, partials: readonly Partial[], sampleRate: number): void {
-  const a1 = new Float64Array(4)
-  const a2 = new Float64Array(4)
-  const y1 = new Float64Array(4)
-  const y2 = new Float64Array(4)
+  const { sines } = playingKernel()
+  sines.fill(0)
+  const [a1, a2, y1, y2] = [0, 4, 8, 12].map((at) => sines.subarray(at, at + 4))
   const levels = new Float64Array(4)
   partials.forEach(({ gain }, k) => (levels[k] = Math.abs(gain)))
   let at = span.start
@@ -200,39 +225,19 @@ function addFour(out: Float32Array, span: Span, partials: readonly Partial[], sa
       end = Math.max(end, Math.min(to, at + Math.ceil((decay * Math.log10(Math.max(1, levels[k] / FLOOR))) / 3)))
       levels[k] *= Math.pow(10, (-3 * Math.max(0, to - at)) / decay)
     }
-    runFour(out, at, end, a1, a2, y1, y2)
+    runFour(out, at, end)
     if (end < to) return
     at = Math.max(at, to)
   }
 }
 
-function runFour(
-  out: Float32Array,
-  from: number,
-  to: number,
-  a1: Float64Array,
-  a2: Float64Array,
-  y1: Float64Array,
-  y2: Float64Array,
-): void {
-  const [p0, p1, p2, p3] = a1
-  const [q0, q1, q2, q3] = a2
-  let [u0, u1, u2, u3] = y1
-  let [v0, v1, v2, v3] = y2
-  for (let n = from; n < to; n++) {
-    const t0 = p0 * u0 - q0 * v0
-    const t1 = p1 * u1 - q1 * v1
-    const t2 = p2 * u2 - q2 * v2
-    const t3 = p3 * u3 - q3 * v3
-    v0 = u0
-    v1 = u1
-    v2 = u2
-    v3 = u3
-    u0 = t0
-    u1 = t1
-    u2 = t2
-    u3 = t3
-    out[n] += t0 + t1 + (t2 + t3)
+function runFour(out: Float32Array, from: number, to: number): void {
+  const { kernel, frames } = playingKernel()
+  for (let at = from; at < to; at += PIECE) {
+    const end = Math.min(to, at + PIECE)
+    frames.set(out.subarray(at, end))
+    kernel.fourSines(end - at)
+    out.set(frames.subarray(0, end - at), at)
   }
 }
 

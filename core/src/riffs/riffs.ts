@@ -111,9 +111,17 @@ export function addNoise(
   const hum = Math.pow(10, humDbfs / 20) / HUM_RMS
   const hiss = Math.pow(10, hissDbfs / 20) / PAIR_RMS
   const w = (2 * Math.PI * mains) / sampleRate
+  const [turnCos, turnSin] = [Math.cos(w), Math.sin(w)]
+  let [sin, cos] = [0, 1]
   for (let n = 0; n < signal.length; n++) {
-    const wave = HUM[1] * Math.sin(2 * w * n) + HUM[0] * Math.sin(w * n) + HUM[2] * Math.sin(4 * w * n)
+    // a phasor that is set right before its rounding counts
+    if (n % 4_096 === 0) [sin, cos] = [Math.sin(w * n), Math.cos(w * n)]
+    const twice = 2 * sin * cos
+    const wave = HUM[0] * sin + HUM[1] * twice + HUM[2] * 2 * twice * (1 - 2 * sin * sin)
     signal[n] += hiss * (random() + random() - 1) + hum * wave
+    const next = sin * turnCos + cos * turnSin
+    cos = cos * turnCos - sin * turnSin
+    sin = next
   }
 }
 
@@ -217,11 +225,14 @@ function doubled(half: Float32Array, frames: number): Float32Array {
     return ((Math.sin(Math.PI * x) / (Math.PI * x)) * bessel0(7 * Math.sqrt(1 - (x / REACH) ** 2))) / bessel0(7)
   })
   const out = new Float32Array(frames)
+  // with silence before it, so that it need not be asked for
+  const led = new Float32Array(half.length + REACH)
+  led.set(half, REACH)
   for (let n = 0; n < frames; n += 2) {
-    const at = n >> 1
-    out[n] = half[at]
+    const at = (n >> 1) + REACH
+    out[n] = led[at]
     let sum = 0
-    for (let k = 0; k < REACH; k++) sum += taps[k] * ((at - k >= 0 ? half[at - k] : 0) + half[at + 1 + k])
+    for (let k = 0; k < REACH; k++) sum += taps[k] * (led[at - k] + led[at + 1 + k])
     if (n + 1 < frames) out[n + 1] = sum
   }
   return out
@@ -234,22 +245,35 @@ const ANSWERING = 6
 /** Open strings answer through the bridge: their first partials as resonators on the sum. */
 function answer(strings: Float32Array, tuning: StringOffsets, sampleRate: number): void {
   const input = Float32Array.from(strings)
-  for (let string = 0; string < 6; string++)
-    for (let n = 1; n <= ANSWERING; n++) {
+  for (let string = 0; string < 6; string++) {
+    const of = (n: number) => {
       const hz = openHz(string, tuning) * n
       const radius = Math.pow(10, -3 / (partialT60(string, 0, 0, hz) * sampleRate))
-      const a1 = 2 * radius * Math.cos((2 * Math.PI * hz) / sampleRate)
-      const a2 = radius * radius
-      const gain = 2 * CROSSTALK * (1 - radius) * Math.sin((2 * Math.PI * hz) / sampleRate)
-      let y1 = 0
-      let y2 = 0
-      for (let k = 0; k < input.length; k++) {
-        const y = a1 * y1 - a2 * y2 + gain * input[k] + 1e-20
-        y2 = y1
-        y1 = y
-        strings[k] += y - 1e-20
+      return {
+        a1: 2 * radius * Math.cos((2 * Math.PI * hz) / sampleRate),
+        a2: radius * radius,
+        gain: 2 * CROSSTALK * (1 - radius) * Math.sin((2 * Math.PI * hz) / sampleRate),
       }
     }
+    // three side by side, so that they do not wait for each other
+    for (let n = 1; n <= ANSWERING; n += 3) {
+      const [p, q, r] = [of(n), of(n + 1), of(n + 2)]
+      let [p1, p2, q1, q2, r1, r2] = [0, 0, 0, 0, 0, 0]
+      for (let k = 0; k < input.length; k++) {
+        const x = input[k]
+        const y0 = p.a1 * p1 - p.a2 * p2 + p.gain * x + 1e-20
+        const y1 = q.a1 * q1 - q.a2 * q2 + q.gain * x + 1e-20
+        const y2 = r.a1 * r1 - r.a2 * r2 + r.gain * x + 1e-20
+        p2 = p1
+        p1 = y0
+        q2 = q1
+        q1 = y1
+        r2 = r1
+        r1 = y2
+        strings[k] += y0 + y1 + y2
+      }
+    }
+  }
 }
 
 /** Standard deviation of a practised player's onsets, s (Repp, Psychonomic Bulletin & Review 2005, from memory), and of strokes, dB. */

@@ -1,9 +1,10 @@
-import { engineBase64, matchingBase64, measuringBase64 } from './bytes.generated'
+import { engineBase64, matchingBase64, measuringBase64, playingBase64 } from './bytes.generated'
 
 const sources = {
   engine: engineBase64,
   matching: matchingBase64,
   measuring: measuringBase64,
+  playing: playingBase64,
 }
 const compiled = new Map<string, WebAssembly.Module>()
 
