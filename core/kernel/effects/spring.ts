@@ -47,16 +47,33 @@ function back(older: v128, last: v128, k: i32): v128 {
   return older
 }
 
-/** One section, stretched by 4 to 8. */
+/**
+ * `y[n] = a·x[n] + x[n − k] − a·y[n − k]` of four sections in a row, stretched by 4 to 8, four frames at a time: a section waits for its own
+ * last frames only, so that the four run side by side, and what lies `k` back of one is what the next takes `k` back. Of the rows between
+ * only what the next chunk looks back at is written.
+ */
 @inline
-function section(x: usize, y: usize, bytes: usize, a: v128, k: i32): void {
-  let older = v128.load(y - 32), last = v128.load(y - 16)
+function fourSections(x: usize, stride: usize, bytes: usize, a: v128, k: i32): void {
+  const y1 = x + stride, y2 = y1 + stride, y3 = y2 + stride, y4 = y3 + stride
+  let o0 = v128.load(x - 32), l0 = v128.load(x - 16), o1 = v128.load(y1 - 32), l1 = v128.load(y1 - 16)
+  let o2 = v128.load(y2 - 32), l2 = v128.load(y2 - 16), o3 = v128.load(y3 - 32), l3 = v128.load(y3 - 16)
+  let o4 = v128.load(y4 - 32), l4 = v128.load(y4 - 16)
   for (let n: usize = 0; n < bytes; n += 16) {
-    const next = f32x4.add(f32x4.mul(a, f32x4.sub(v128.load(x + n), back(older, last, k))), v128.load(x + n - (<usize>k << 2)))
-    v128.store(y + n, next)
-    older = last
-    last = next
+    const now = v128.load(x + n), b1 = back(o1, l1, k), b2 = back(o2, l2, k), b3 = back(o3, l3, k)
+    const n1 = f32x4.sub(f32x4.add(f32x4.mul(a, now), back(o0, l0, k)), f32x4.mul(a, b1))
+    const n2 = f32x4.sub(f32x4.add(f32x4.mul(a, n1), b1), f32x4.mul(a, b2))
+    const n3 = f32x4.sub(f32x4.add(f32x4.mul(a, n2), b2), f32x4.mul(a, b3))
+    const n4 = f32x4.sub(f32x4.add(f32x4.mul(a, n3), b3), f32x4.mul(a, back(o4, l4, k)))
+    v128.store(y4 + n, n4)
+    o0 = l0, l0 = now, o1 = l1, l1 = n1, o2 = l2, l2 = n2, o3 = l3, l3 = n3, o4 = l4, l4 = n4
   }
+  const end = bytes - 32
+  v128.store(y1 + end, o1)
+  v128.store(y1 + end, l1, 16)
+  v128.store(y2 + end, o2)
+  v128.store(y2 + end, l2, 16)
+  v128.store(y3 + end, o3)
+  v128.store(y3 + end, l3, 16)
 }
 
 /** One section of any stretch. */
@@ -72,15 +89,19 @@ export function springProcess(self: Spring, coefficient: f32): void {
   const a = f32x4.splat(coefficient)
   const bytes = (<usize>CHUNK) << 2
   const k = <i32>(stretch >> 2)
-  for (let s = 0; s < sections; s++) {
+  let s = 0
+  if (k <= 8)
+    for (; s + 4 <= sections; s += 4) {
+      const x = rows + stride * <usize>s + stretch
+      if (k == 5) fourSections(x, stride, bytes, a, 5)
+      else if (k == 6) fourSections(x, stride, bytes, a, 6)
+      else if (k == 4) fourSections(x, stride, bytes, a, 4)
+      else if (k == 7) fourSections(x, stride, bytes, a, 7)
+      else fourSections(x, stride, bytes, a, 8)
+    }
+  for (; s < sections; s++) {
     const x = rows + stride * <usize>s + stretch
-    const y = x + stride
-    if (k == 5) section(x, y, bytes, a, 5)
-    else if (k == 6) section(x, y, bytes, a, 6)
-    else if (k == 4) section(x, y, bytes, a, 4)
-    else if (k == 7) section(x, y, bytes, a, 7)
-    else if (k == 8) section(x, y, bytes, a, 8)
-    else stretched(x, y, bytes, a, stretch)
+    stretched(x, x + stride, bytes, a, stretch)
   }
   for (let s = 0; s <= sections; s++) {
     const row = rows + stride * <usize>s

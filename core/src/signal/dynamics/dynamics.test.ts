@@ -88,9 +88,10 @@ describe('compressor in time', () => {
 
   it('takes both sides down alike by the louder one', () => {
     const processor = make()
-    processor.prepare(rate)
+    const machine = new Machine()
+    processor.prepare(rate, machine)
     processor.set(settings({}), true)
-    const block = createBlock()
+    const block = createBlock(machine)
     let ratio = 0
     for (let c = 0; c < 500; c++) {
       block.stereo = true

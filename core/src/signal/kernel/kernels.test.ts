@@ -5,6 +5,7 @@ import { Ring } from '../base/ring'
 import { LoopClip } from '../clipping/plainLoopClip'
 import { Delay, type DelayParams } from '../delays/delay'
 import { Echo, type EchoSettings } from '../delays/echo'
+import { Compressor, staticCurve, type CompressorSettings, type Detector } from '../dynamics/compressor'
 import { Gate, type GateParams } from '../dynamics/gate'
 import { Rotary } from '../modulation/rotary'
 import { Machine } from './machine'
@@ -231,6 +232,62 @@ describe('gate', () => {
 })
 
 // Jot & Chaigne, 90th AES Convention 1991: lines through a unitary matrix, each with a gain and a one-pole
+describe('compressor', () => {
+  const settings: CompressorSettings = { threshold: -30, ratio: 4, knee: 8, attack: 3, release: 90, makeup: 6, mix: 80 }
+  const coefficient = (ms: number) => Math.exp(-1000 / (ms * rate))
+  const after = (s: number) => 1 - Math.exp(-1 / (s * rate))
+
+  // Giannoulis, Massberg, Reiss, JAES 2012: detector, soft knee and smooth branching in plain f64; times as the class splits them
+  it.each(['peak', 'rms', 'optical'] as const)('follows its equations, detector %s', (detector: Detector) => {
+    const machine = new Machine()
+    const compressor = new Compressor<CompressorSettings>(detector, (s) => s)
+    compressor.prepare(rate, machine)
+    compressor.set(settings, true)
+    const block = createBlock(machine)
+    const [got, wanted]: number[][] = [[], []]
+    const mean = detector === 'rms' ? Math.min(10, settings.attack / 3) : 0
+    const hold = detector === 'rms' ? 0 : Math.min(12.5, settings.release / 2)
+    const attack = coefficient(settings.attack - 0.5 * mean)
+    const [release, slow] = [coefficient(settings.release - hold), coefficient(8 * settings.release)]
+    let [square, held, holding, reduction, memory] = [0, 0, 0, 0, 0]
+    for (let n = 0; n < 400 * CHUNK; n++) {
+      const at = n % CHUNK
+      if (at === 0) {
+        block.stereo = true
+        for (let i = 0; i < CHUNK; i++) {
+          block.left[i] = input(n + i) * (n % 9_000 < 4_000 ? 1 : 0.05)
+          block.right[i] = 0.5 * block.left[i]
+        }
+      }
+      const x = block.left[at]
+      const magnitude = Math.abs(x)
+      let level: number
+      if (detector === 'rms') {
+        square += after(mean / 1000) * (magnitude * magnitude - square)
+        level = 10 * Math.log10(square + 1e-12)
+      } else {
+        if (magnitude >= held) [held, holding] = [magnitude, Math.round((hold / 1000) * rate)]
+        else if (holding > 0) holding--
+        else held += after(0.004) * (magnitude - held)
+        level = 20 * Math.log10(held + 1e-6)
+      }
+      const over = level - staticCurve(level, settings.threshold, settings.ratio, settings.knee)
+      const falling = detector === 'optical' ? release + (slow - release) * Math.min(1, memory / 8) : release
+      const step = over > reduction ? attack : falling
+      reduction = step * reduction + (1 - step) * over
+      memory += after(0.8) * (reduction - memory)
+      wanted.push(x * (0.2 + 0.8 * Math.pow(10, (6 - reduction) / 20)))
+      if (at < CHUNK - 1) continue
+      compressor.tick()
+      compressor.process(block)
+      got.push(...block.left)
+      expect(block.right[7]).toBeCloseTo(0.5 * block.left[7], 7)
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+    expect(compressor.reduction).toBeCloseTo(reduction, 6)
+  })
+})
+
 it('feedback delay network: diffusers, lines, damping and an eight by eight Hadamard matrix', () => {
   const machine = new Machine()
   const { kernel } = machine

@@ -49,6 +49,8 @@ export interface EngineKernel {
   clippingReset(stage: Pointer): void
   clippingProcess(stage: Pointer, data: Pointer): void
   clippingRun(stage: Pointer, frames: number): void
+  compressorCreate(): Pointer
+  compressorProcess(compressor: Pointer, left: Pointer, right: Pointer, detector: number): void
   convolutionFactorsAt(): Pointer
   convolutionCreate(frames: number): Pointer
   convolutionFree(convolution: Pointer): void
