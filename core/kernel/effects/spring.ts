@@ -3,11 +3,27 @@
  * has a row of its last K outputs and the chunk's: row s+1 [n] = a · (row s [n] − row s+1 [n − K]) + row s [n − K]. With K above three,
  * four neighbours do not depend on each other.
  */
-import { alloc, CHUNK } from '../memory'
+import { decay, settled } from '../filters'
+import { alloc, BYTES, CHUNK, copied } from '../memory'
+import { ringTake } from '../rings'
 
-/** One cascade. */
+/** One spring: its cascade, and the loop around it. */
 @unmanaged
 class Spring {
+  // coefficients of the poles: what is heard twice over, the loop's top and bottom
+  low: f64
+  loopLow: f64
+  loopHigh: f64
+  // and what they remember
+  lowState: f64
+  lowState2: f64
+  loopLowState: f64
+  loopHighState: f64
+  /** The way back, in frames, in a ring of `size`. */
+  ring: usize
+  size: i32
+  frames: i32
+  write: i32
   rows: usize
   sections: i32
   /** Bytes of a section's history, and of a row. */
@@ -16,8 +32,11 @@ class Spring {
 }
 
 /** `k` at least 4. Input and output are the first and the last row's chunk. */
-export function springCreate(sections: i32, k: i32): Spring {
+export function springCreate(sections: i32, k: i32, frames: i32, size: i32): Spring {
   const self = changetype<Spring>(alloc(offsetof<Spring>()))
+  self.ring = alloc(<usize>size << 2)
+  self.size = size
+  self.frames = frames
   self.sections = sections
   self.stretch = (<usize>k) << 2
   // the chunk begins behind room for the history, and three more may be read and written behind it
@@ -35,6 +54,49 @@ export function springOutputAt(self: Spring): usize {
 
 export function springReset(self: Spring): void {
   memory.fill(self.rows, 0, self.stride * (<usize>self.sections + 1) + 16)
+  memory.fill(self.ring, 0, <usize>self.size << 2)
+  self.lowState = self.lowState2 = self.loopLowState = self.loopHighState = 0
+}
+
+/** A low-pass in place, four samples at a time. @returns its state */
+function pole(data: usize, c: f64, state: f64): f64 {
+  const k = 1 - c, k4 = k * k * k * k
+  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  for (let p = data, end = data + BYTES; p < end; p += 16) {
+    const y = settled(v128.load(p), cs, k1, k2)
+    v128.store(p, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state))))
+    state = k4 * state + f32x4.extract_lane(y, 3)
+  }
+  return Math.abs(state) < 1e-30 ? 0 : state
+}
+
+/** What is over a low-pass, in place. @returns its state */
+function overPole(data: usize, c: f64, state: f64): f64 {
+  const k = 1 - c, k4 = k * k * k * k
+  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  for (let p = data, end = data + BYTES; p < end; p += 16) {
+    const x = v128.load(p)
+    const y = settled(x, cs, k1, k2)
+    v128.store(p, f32x4.sub(x, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state)))))
+    state = k4 * state + f32x4.extract_lane(y, 3)
+  }
+  return Math.abs(state) < 1e-30 ? 0 : state
+}
+
+/** One chunk of the loop: what comes back goes through the cascade and, less by `gain`, with the feed into the ring again. */
+export function springTurn(self: Spring, feed: usize, out: usize, coefficient: f32, gain: f32): void {
+  const ring = self.ring, size = self.size, write = self.write
+  ringTake(ring, size, write, self.frames, springInputAt(self))
+  springProcess(self, coefficient)
+  copied(out, springOutputAt(self))
+  self.loopLowState = pole(out, self.loopLow, self.loopLowState)
+  self.loopHighState = overPole(out, self.loopHigh, self.loopHighState)
+  const gains = f32x4.splat(gain), to = ring + (<usize>write << 2)
+  for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, f32x4.sub(v128.load(feed + i), f32x4.mul(gains, v128.load(out + i))))
+  self.write = (write + CHUNK) & (size - 1)
+  // what is heard ends at the spring's corner; in the loop the cut would shorten the decay trip by trip
+  self.lowState = pole(out, self.low, self.lowState)
+  self.lowState2 = pole(out, self.low, self.lowState2)
 }
 
 /** Four outputs that lie `k` back, of the eight last ones: a load over two fresh stores would wait until both are through. */

@@ -385,7 +385,7 @@ describe('plate', () => {
 it.each([4, 5, 6, 7, 8, 11])('a spring’s cascade of stretched allpasses, stretched by %s', (stretch) => {
   const machine = new Machine()
   const { kernel } = machine
-  const spring = machine.make(() => kernel.springCreate(7, stretch))
+  const spring = machine.make(() => kernel.springCreate(7, stretch, CHUNK, 2 * CHUNK))
   const rows = Array.from({ length: 8 }, () => [] as number[])
   const got: number[] = []
   for (let chunk = 0; chunk < 80; chunk++) {

@@ -65,11 +65,12 @@ export interface EngineKernel {
   rotaryCreate(size: number): Pointer
   rotaryReset(rotary: Pointer): void
   rotaryProcess(rotary: Pointer, left: Pointer, right: Pointer): void
-  springCreate(sections: number, stretch: number): Pointer
+  springCreate(sections: number, stretch: number, frames: number, size: number): Pointer
   springInputAt(spring: Pointer): Pointer
   springOutputAt(spring: Pointer): Pointer
   springReset(spring: Pointer): void
   springProcess(spring: Pointer, coefficient: number): void
+  springTurn(spring: Pointer, feed: Pointer, out: Pointer, coefficient: number, gain: number): void
 }
 
 /**

@@ -1,8 +1,8 @@
 import { CHUNK, type StereoBlock } from '../base/block'
 import type { Machine, Pointer } from '../kernel/machine'
-import { OnePole, onePoleCoefficient } from '../base/onePole'
+import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
-import { Ring } from '../base/ring'
+import { ringSize } from '../base/ring'
 
 /** Two springs of unlike length: delay of one trip in ms, sections of the dispersion, corner in Hz. */
 const SPRINGS = [
@@ -29,7 +29,7 @@ function passedBy(hz: number, sampleRate: number): number {
 /**
  * Spring tank: a loop of delay and a cascade of stretched allpasses, which delays what lies near the springs' corner longest, so that
  * every echo is a chirp longer than the last. Source: Parker & Bilbao, DAFx-09 (dispersion of a helical spring); the cascade in the
- * form of Abel, Berners, Costello & Smith, AES 121st Convention 2006.
+ * form of Abel, Berners, Costello & Smith, AES 121st Convention 2006. The loop runs in core/kernel/effects/spring.ts.
  */
 export class SpringTank implements Tank {
   private springs: Spring[] = []
@@ -42,9 +42,9 @@ export class SpringTank implements Tank {
     for (const spring of this.springs) spring.tune(decay, density)
   }
 
-  process(feed: StereoBlock, { left, right }: StereoBlock): void {
-    this.springs[0].process(feed.left, left)
-    this.springs[1].process(feed.left, right)
+  process(feed: StereoBlock, { left, right, leftAt, rightAt }: StereoBlock): void {
+    this.springs[0].process(feed.leftAt, leftAt)
+    this.springs[1].process(feed.leftAt, rightAt)
     for (let i = 0; i < CHUNK; i++) {
       const l = left[i]
       left[i] = 0.8 * l + 0.35 * right[i]
@@ -58,17 +58,11 @@ export class SpringTank implements Tank {
 }
 
 class Spring {
-  private readonly delay: Ring
   private readonly at: Pointer
-  private input = new Float32Array(0)
-  private output = new Float32Array(0)
-  private readonly low = new OnePole()
-  private readonly low2 = new OnePole()
-  private readonly high = new OnePole()
-  private readonly loop = new Float32Array(CHUNK)
   private readonly stretch: number
   private readonly sections: number
-  private readonly loopLow = new OnePole()
+  /** Of a trip without what the dispersion adds. */
+  private readonly frames: number
   private a = 0.6
   private gain = 0.5
 
@@ -78,19 +72,11 @@ class Spring {
     private readonly machine: Machine,
   ) {
     this.sections = sections
-    const stretch = Math.max(4, Math.round(sampleRate / (2 * cornerHz)))
-    const { kernel } = machine
-    this.at = machine.make(() => kernel.springCreate(sections, stretch))
-    machine.keep((buffer) => {
-      this.input = new Float32Array(buffer, kernel.springInputAt(this.at), CHUNK)
-      this.output = new Float32Array(buffer, kernel.springOutputAt(this.at), CHUNK)
-    })
-    this.delay = new Ring(Math.round((delayMs / 1000) * sampleRate))
-    this.stretch = stretch
-    this.low.tune(cornerHz, sampleRate)
-    this.low2.tune(cornerHz, sampleRate)
-    this.loopLow.tune(LOOP_HZ, sampleRate)
-    this.high.tune(FLOOR_HZ, sampleRate)
+    this.stretch = Math.max(4, Math.round(sampleRate / (2 * cornerHz)))
+    this.frames = Math.round((delayMs / 1000) * sampleRate)
+    this.at = machine.make((kernel) => kernel.springCreate(sections, this.stretch, this.frames, ringSize(this.frames)))
+    const poles = new Float64Array(machine.kernel.memory.buffer, this.at, 3)
+    poles.set([cornerHz, LOOP_HZ, FLOOR_HZ].map((hz) => onePoleCoefficient(hz, sampleRate)))
   }
 
   tune(decay: number, density: number): void {
@@ -98,33 +84,17 @@ class Spring {
     // the dispersion's group delay at 1 kHz
     const w = (2 * Math.PI * 1000 * this.stretch) / this.sampleRate
     const section = (this.stretch * (1 - a * a)) / (1 + a * a + 2 * a * Math.cos(w))
-    const seconds = (this.delay.frames + this.sections * section) / this.sampleRate
+    const seconds = (this.frames + this.sections * section) / this.sampleRate
     // long decays lose little a trip: what the loop's own filters take at 1 kHz counts
     const kept = passedBy(LOOP_HZ, this.sampleRate) * Math.sqrt(1 - passedBy(FLOOR_HZ, this.sampleRate) ** 2)
     this.gain = Math.min(0.99, Math.pow(10, (-3 * seconds) / (decay * (1 + DISPERSED * decay))) / kept)
   }
 
-  process(feed: Float32Array, out: Float32Array): void {
-    const { delay, input, output, low, low2, loopLow, high, gain, loop } = this
-    delay.take(out, delay.frames)
-    for (let i = 0; i < CHUNK; i++) input[i] = out[i]
-    this.machine.kernel.springProcess(this.at, this.a)
-    for (let i = 0; i < CHUNK; i++) out[i] = output[i]
-    loopLow.low(out)
-    high.high(out)
-    for (let i = 0; i < CHUNK; i++) loop[i] = feed[i] - gain * out[i]
-    delay.put(loop)
-    // what is heard ends at the springs' corner; in the loop the cut would shorten the decay trip by trip
-    low.low(out)
-    low2.low(out)
+  process(feed: Pointer, out: Pointer): void {
+    this.machine.kernel.springTurn(this.at, feed, out, this.a, this.gain)
   }
 
   reset(): void {
-    this.delay.reset()
     this.machine.kernel.springReset(this.at)
-    this.low.reset()
-    this.loopLow.reset()
-    this.low2.reset()
-    this.high.reset()
   }
 }
