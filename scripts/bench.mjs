@@ -37,6 +37,7 @@ const own = (...args) => printed('engine', ...args)
 const ofBench = (...args) => printed('micbench', ...args)
 const ofLevels = (...args) => printed('levels', ...args)
 // `npm run bench -- profile [keep]` prints the CPU time of every block of a chain beside the kept baseline, or keeps it
+// `npm run bench -- peers` prints only those against ffmpeg and the browser's own nodes
 // `npm run bench -- feel [PART …]` prints the tables of riffs, gain laws, silence and decays
 // `npm run bench -- page` prints only the frames while a slider is dragged, `-- shelf` only those of 10,000 presets
 // `npm run bench -- checks` prints only those of the checks
@@ -50,6 +51,7 @@ const ofLevels = (...args) => printed('levels', ...args)
 const only = process.argv[2]
 const parts = {
   profile: profileFigures,
+  peers: peerFigures,
   feel: feelFigures,
   micbench: micBenchFigures,
   levels: levelFigures,
@@ -104,6 +106,50 @@ function profileFigures() {
     const rounded = (figures) => Object.fromEntries(Object.entries(figures).map(([part, ratio]) => [part, Number(ratio.toFixed(3))]))
     writeFileSync(file, `${JSON.stringify(Object.fromEntries(Object.entries(now).map(([name, of]) => [name, rounded(of)])), null, 2)}\n`)
   }
+}
+
+/** Convolution, loudness and true peak against ffmpeg; worklet, convolution and clipping against the browser's own nodes. */
+async function peerFigures() {
+  const sound = join(folder, 'sound.wav')
+  const response = join(folder, 'response.wav')
+  noiseWav(sound, 60, 1, () => 0.2)
+  noiseWav(response, 2048 / 48_000, 1, (t) => Math.exp(-6 * t) * 0.1)
+  const afir = (partition) =>
+    ffmpegMs(['-i', sound, '-i', response, '-lavfi', `afir=gtype=none:minp=${partition}:maxp=${partition}`, '-f', 'null', '-']).ms
+  const pairs = Array.from({ length: RUNS }, () => [own('convolution', sound, response), afir(128)])
+  const convolution = median(pairs.map((p) => p[0]))
+  row('Convolution, 60 s, 2,048 taps, partition 128: ours', `${convolution.toFixed(0)} ms`, '')
+  row(
+    '  against ffmpeg afir at partition 128',
+    `${(convolution / median(pairs.map((p) => p[1]))).toFixed(2)} of ${median(pairs.map((p) => p[1])).toFixed(0)} ms`,
+    '≤ 1.0',
+  )
+
+  const stereo = join(folder, 'stereo.wav')
+  noiseWav(stereo, 60, 2, (t) => 0.05 + 0.3 * Math.abs(Math.sin(t * 40)))
+  const meters = Array.from({ length: RUNS }, () => {
+    const { ms, text } = ffmpegMs(['-i', stereo, '-filter_complex', 'ebur128=peak=true', '-f', 'null', '-'])
+    return {
+      ours: own('loudness', stereo),
+      ms,
+      lufs: Number(/I:\s+(-?[\d.]+) LUFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
+      peak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
+    }
+  })
+  const ourMs = median(meters.map((m) => m.ours.ms))
+  const [{ ours, lufs, peak }] = meters
+  row('Loudness and true peak, 60 s stereo: ours', `${ourMs.toFixed(0)} ms`, '')
+  row(
+    '  against ffmpeg ebur128',
+    `${(ourMs / median(meters.map((m) => m.ms))).toFixed(2)} of ${median(meters.map((m) => m.ms)).toFixed(0)} ms`,
+    '≤ 1.0',
+  )
+  row(
+    '  difference of loudness, of true peak',
+    `${Math.abs(ours.lufs - lufs).toFixed(2)} LU, ${Math.abs(ours.dbtp - peak).toFixed(2)} dB`,
+    '≤ 0.1',
+  )
+  await browserFigures(convolution)
 }
 
 function showFigures() {
@@ -243,47 +289,7 @@ for (const [what, name] of [
       what === 'rtf' && quality === 'live' ? '≥ 40' : '',
     )
 
-const sound = join(folder, 'sound.wav')
-const response = join(folder, 'response.wav')
-noiseWav(sound, 60, 1, () => 0.2)
-noiseWav(response, 2048 / 48_000, 1, (t) => Math.exp(-6 * t) * 0.1)
-const afir = (partition) =>
-  ffmpegMs(['-i', sound, '-i', response, '-lavfi', `afir=gtype=none:minp=${partition}:maxp=${partition}`, '-f', 'null', '-']).ms
-const pairs = Array.from({ length: RUNS }, () => [own('convolution', sound, response), afir(128)])
-const convolution = median(pairs.map((p) => p[0]))
-row('Convolution, 60 s, 2,048 taps, partition 128: ours', `${convolution.toFixed(0)} ms`, '')
-row(
-  '  against ffmpeg afir at partition 128',
-  `${(convolution / median(pairs.map((p) => p[1]))).toFixed(2)} of ${median(pairs.map((p) => p[1])).toFixed(0)} ms`,
-  '≤ 1.0',
-)
-
-const stereo = join(folder, 'stereo.wav')
-noiseWav(stereo, 60, 2, (t) => 0.05 + 0.3 * Math.abs(Math.sin(t * 40)))
-const meters = Array.from({ length: RUNS }, () => {
-  const { ms, text } = ffmpegMs(['-i', stereo, '-filter_complex', 'ebur128=peak=true', '-f', 'null', '-'])
-  return {
-    ours: own('loudness', stereo),
-    ms,
-    lufs: Number(/I:\s+(-?[\d.]+) LUFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
-    peak: Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text.slice(text.lastIndexOf('Summary')))[1]),
-  }
-})
-const ourMs = median(meters.map((m) => m.ours.ms))
-const [{ ours, lufs, peak }] = meters
-row('Loudness and true peak, 60 s stereo: ours', `${ourMs.toFixed(0)} ms`, '')
-row(
-  '  against ffmpeg ebur128',
-  `${(ourMs / median(meters.map((m) => m.ms))).toFixed(2)} of ${median(meters.map((m) => m.ms)).toFixed(0)} ms`,
-  '≤ 1.0',
-)
-row(
-  '  difference of loudness, of true peak',
-  `${Math.abs(ours.lufs - lufs).toFixed(2)} LU, ${Math.abs(ours.dbtp - peak).toFixed(2)} dB`,
-  '≤ 0.1',
-)
-
-await browserFigures()
+await peerFigures()
 await micBenchFigures()
 await levelFigures()
 checkFigures()
@@ -507,7 +513,8 @@ async function eightSnapshots(page, url) {
   }
 }
 
-async function browserFigures() {
+/** @param convolution ms that ours took for the same */
+async function browserFigures(convolution) {
   const product = await openProduct('data')
   if (!product) return
   const { browser, server, url } = product
@@ -518,7 +525,7 @@ async function browserFigures() {
     const worklet = []
     const native = []
     for (let i = 0; i < RUNS; i++) {
-      worklet.push(await page.evaluate(() => window.fulgorBench.workletRtf(20)))
+      worklet.push(await page.evaluate(() => window.fulgorBench.workletRtf(80)))
       native.push(await page.evaluate(() => window.fulgorBench.convolverNodeMs(60, 2048)))
     }
     row('Demo preset (storm), live, in the worklet: seconds a second', median(worklet).toFixed(1), '')
@@ -589,7 +596,8 @@ async function firstLoad(page, url) {
 /** From an edit of the amp's bass (which neither snapshot overrides) to the figures of the lit snapshot and of both, on a preset with two snapshots and a 10 s riff. */
 async function editToFigures(page, url) {
   const { document } = await (await page.request.get(`${url}/api/presets/demo-pit-main`)).json()
-  const two = { ...document, tempo: 96, snapshots: document.snapshots.slice(2, 4) }
+  // sources and switches name snapshots that are left out here
+  const two = { ...document, tempo: 96, snapshots: document.snapshots.slice(2, 4), controls: [], board: undefined }
   const made = await (await page.request.post(`${url}/api/presets`, { data: { document: two }, headers: { Origin: url } })).json()
   await page.goto(`${url}/sheet/${made.id}`)
   const footer = page.locator('[data-all-ms]')
