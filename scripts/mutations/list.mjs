@@ -17,7 +17,8 @@ export const MUTATIONS = [
   ['brightness ends at 4 kHz', 'core/src/measure/spectrum.ts', 'b * binHz <= 16_000', 'b * binHz <= 4_000', 'core/src/measure'],
   ['an echo falls on a note within 30 ms only', 'core/src/stage/echoes.ts', 'const WINDOW_MS = 40', 'const WINDOW_MS = 30', 'core/src/stage'],
   ['edits of a closed tab are forgotten', 'web/src/state/pending.ts', 'tab === mine || !open.has(tab)', 'tab === mine', 'web/src/state'],
-  ['names of sounds are kept for ever', 'core/src/render/offline.ts', 'this.keys.size > MOST_KEYS', 'this.keys.size > 1e9', 'core/src/render/offline core/src/render/engine'],
+  ['what another thread has laid down is not looked for', 'core/src/render/offline.ts', 'keeps ? this.shared.find(key) : undefined', 'keeps ? undefined : undefined', 'core/src/render/engine'],
+  ['a sound’s name forgets what came before it', 'core/src/render/offline.ts', 'contentKey(`${tap.key} ${node.model}', 'contentKey(`${node.model}', 'core/src/render/engine'],
   // guitars and places
   ['the cable hangs before the volume pot', 'core/src/signal/guitar/circuit.ts', 'const wiper = [below + 1 / wiring.inputOhm, s(wiring.cableFarad)]', 'const wiper = [below + 1 / wiring.inputOhm, 0]', 'core/src/signal/guitar'],
   ['an audio taper leaves a fifth in the middle', 'core/src/signal/guitar/circuit.ts', 'const AUDIO_BASE = 81', 'const AUDIO_BASE = 16', 'core/src/signal/guitar'],

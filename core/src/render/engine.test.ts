@@ -4,8 +4,8 @@ import { responseLibrary } from '@fulgor/core/cabinet'
 import { demoPresets } from '@fulgor/core/demo'
 import { applyEdit, blankPreset, createLane, createStage, resolveValues, type ChainNode, type Preset } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
-import { MOST_KEYS } from './offline'
-import { Engine, Renderer, renderPreset, sameStructure, type Plan } from '.'
+import type { SharedTaps } from './offline'
+import { Engine, Renderer, renderPreset, sameStructure, type Plan, type Sound } from '.'
 
 const rate = 48_000
 const context = {
@@ -332,21 +332,44 @@ describe('renderer', () => {
   })
 })
 
-it('a renderer remembers only so many names, and forgets no sound of what is open', () => {
-  const renderer = new Renderer(context)
-  const dry = riff.slice(0, 128)
-  const at = (level: number) => {
-    const preset = { ...blankPreset('x'), chain: [createStage('a', 'trim', { level }), createStage('b', 'trim')] }
-    const taps = renderer.render({ preset, snapshot: null, dryKey: 'd', dry, sampleRate: rate })
-    for (;;) {
-      const { done, value } = taps.next()
-      if (done) return value.sound
+describe('renderers of several threads', () => {
+  const job = { preset: pit, snapshot: 'storm', dryKey: 'r', dry: riff.slice(0, 9_600), sampleRate: rate }
+
+  it('name alike what is made alike, and only that', () => {
+    const names = (of: typeof job, quality: 'live' | 'high' = 'live') =>
+      [...new Renderer({ ...context, quality }).render(of)].map((tap) => tap.key)
+    const first = names(job)
+    expect(new Set(first).size).toBe(first.length)
+    expect(names(job)).toEqual(first)
+    const louder = applyEdit(pit, { type: 'setParam', stage: 'eq', snapshot: null, param: 'gain3', value: 5 })
+    const other = names({ ...job, preset: louder })
+    expect(first.map((key, k) => key === other[k])).toEqual([true, true, true, true, false, false, false, false])
+    for (const all of [names({ ...job, dryKey: 's' }), names(job, 'high')]) expect(all.some((key) => first.includes(key))).toBe(false)
+  })
+
+  it('find what another one has made of the same, and tell what they make', () => {
+    const laid = new Map<string, Sound>()
+    const rooms: number[] = []
+    const shared: SharedTaps = {
+      find: (key) => laid.get(key),
+      made: (key, sound) => laid.set(key, sound),
+      room: (frames) => {
+        rooms.push(frames)
+        return new Float32Array(frames)
+      },
     }
-  }
-  const first = at(-1)
-  for (let i = 0; i < MOST_KEYS; i++) at(-i / 1_000)
-  expect((renderer as unknown as { keys: Map<string, number> }).keys.size).toBeLessThanOrEqual(MOST_KEYS)
-  const levels = [...Array.from({ length: 5 }, () => at(-1))]
-  for (const again of levels) expect(firstDifference(again.left, first.left)).toBe(-1)
-  expect(at(-6).left[100] / first.left[100]).toBeCloseTo(Math.pow(10, -5 / 20), 6)
+    const [one, two] = [new Renderer(context, 320e6, shared), new Renderer(context, 320e6, shared)]
+    const first = [...one.render(job)]
+    const made = rooms.length
+    expect(made).toBeGreaterThanOrEqual(7)
+    const again = [...two.render(job)]
+    expect(rooms.length).toBe(made)
+    // the output turns what the other one has laid down
+    again.slice(0, -1).forEach((tap, k) => expect(tap.sound).toBe(first[k].sound))
+    expect(again[7].sound.scaled?.of).toBe(first[6].sound)
+    // what passes by is laid down for nobody
+    const before = laid.size
+    for (const tap of two.render({ ...job, dryKey: 'passes', passing: new Set(['gate']) })) expect(tap.sound.left.length).toBe(9_600)
+    expect(laid.size).toBe(before)
+  })
 })

@@ -1,7 +1,7 @@
 export { worstAliasDb } from './alias'
 export { Engine, sameStructure, type Plan } from './engine'
 export { loudnessSearch, solved, solveLoudness, type Solved } from './levelling'
-export { Renderer, renderPreset, type RenderJob, type Sound, type Tap } from './offline'
+export { Renderer, renderPreset, type RenderJob, type SharedTaps, type Sound, type Tap } from './offline'
 export {
   feelOf,
   levelsFrom,

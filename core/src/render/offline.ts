@@ -12,6 +12,7 @@ import {
 } from '@fulgor/core/preset'
 import { CHUNK, createBlock, dbToGain, give, listen, Machine, take, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
+import { contentKey } from './contentKey'
 import type { Runner } from './runner'
 
 /** A whole rendered signal. `right` is the same array as `left` while the chain is still mono. */
@@ -47,12 +48,24 @@ class ScaledSound implements Sound {
   }
 }
 
-/** The sound after one stage. `key` is the same for the same dry signal through the same stages. */
+/** The sound after one stage. `key` is the same for the same dry signal through the same stages, in every thread. */
 export interface Tap {
   readonly stage: string
   readonly sound: Sound
-  readonly key: number
+  readonly key: string
 }
+
+/** Where renderers of several threads lay sounds down for each other. */
+export interface SharedTaps {
+  /** What another thread has made of the same. */
+  readonly find: (key: string) => Sound | undefined
+  /** Hears of every sound that is made here and may be asked for again. */
+  readonly made: (key: string, sound: Sound) => void
+  /** Where the samples of a sound are written. */
+  readonly room: (frames: number) => Float32Array
+}
+
+const ALONE: SharedTaps = { find: () => undefined, made: () => undefined, room: (frames) => new Float32Array(frames) }
 
 export interface RenderJob {
   readonly preset: Preset
@@ -65,17 +78,12 @@ export interface RenderJob {
   readonly passing?: ReadonlySet<string>
 }
 
-/** Names of sounds that are remembered: some hundred edits of the largest preset. A forgotten one is only rendered anew. */
-export const MOST_KEYS = 2_000
-
 /**
  * Renders presets stage by stage and keeps the sound after every stage, so that an edit renders only from the changed stage on and
  * snapshots share the stages that they have in common. The same runners as in the live engine: the same samples.
  */
 export class Renderer {
-  private readonly sounds = new Map<number, Sound>()
-  private readonly keys = new Map<string, number>()
-  private lastKey = 0
+  private readonly sounds = new Map<string, Sound>()
   private readonly latencies = new Map<string, number>()
   private bytes = 0
 
@@ -83,6 +91,7 @@ export class Renderer {
   constructor(
     private readonly context: BuildContext,
     private readonly maxBytes = 320e6,
+    private readonly shared: SharedTaps = ALONE,
   ) {}
 
   /**
@@ -90,18 +99,18 @@ export class Renderer {
    * iterating to cancel.
    */
   *render(job: RenderJob): Generator<Tap, Tap> {
-    const left = new Float32Array(job.dry)
+    const { dry } = job
     const start: Tap = {
       stage: '',
-      sound: { left, right: left, stereo: false },
-      key: this.keyOf(`dry ${job.dryKey} ${job.sampleRate} ${this.context.quality}`),
+      sound: { left: dry, right: dry, stereo: false },
+      key: contentKey(`dry ${job.dryKey} ${job.sampleRate} ${this.context.quality}`),
     }
     const preset = asPlayed(job.preset)
     const values = resolveValues(preset, job.snapshot)
     return yield* this.row(preset.chain, start, {
       values,
       sampleRate: job.sampleRate,
-      dry: left,
+      dry,
       passing: job.passing ?? NONE,
       keeps: true,
     })
@@ -112,7 +121,7 @@ export class Renderer {
     for (const node of nodes) {
       if (node.kind === 'stage') {
         if (pass.passing.has(node.id)) pass.keeps = false
-        const key = this.keyOf(`${tap.key} ${node.model} ${JSON.stringify(pass.values[node.id])}`)
+        const key = contentKey(`${tap.key} ${node.model} ${JSON.stringify(pass.values[node.id])}`)
         tap = { stage: node.id, key, sound: this.run(key, tap.sound, node, pass) }
         // side-chains hear the guitar behind its own knobs, as at the input of a device
         if (node.id === GUITAR_STAGE) pass.dry = tap.sound.left
@@ -121,17 +130,18 @@ export class Renderer {
         const ends: Tap[] = []
         for (const lane of node.lanes) ends.push(yield* this.row([...lane.nodes, stripOf(lane)], tap, pass))
         const latencies = node.lanes.map((lane) => this.latencyOf(lane, pass.sampleRate))
-        const key = this.keyOf(ends.map((end, k) => `${end.key}@${latencies[k]}`).join('+'))
+        const key = contentKey(ends.map((end, k) => `${end.key}@${latencies[k]}`).join('+'))
         tap = {
           stage: node.id,
           key,
           sound:
-            this.kept(key) ??
+            this.kept(key, pass) ??
             this.keep(
               key,
               sumOf(
                 ends.map((end) => end.sound),
                 latencies,
+                this.shared.room,
               ),
               pass,
             ),
@@ -152,15 +162,15 @@ export class Renderer {
     return latency
   }
 
-  private run(key: number, input: Sound, node: StageNode, pass: Pass): Sound {
-    const kept = this.kept(key)
+  private run(key: string, input: Sound, node: StageNode, pass: Pass): Sound {
+    const kept = this.kept(key, pass)
     if (kept) return kept
     const { values, sampleRate, dry } = pass
     const make = (key = dry) => {
       const machine = new Machine()
       const runner = buildNode(node, this.context, sampleRate, machine)
       runner.apply(values, true)
-      return runThrough(runner, machine, input, key)
+      return runThrough(runner, machine, input, key, this.shared.room)
     }
     const { on, params } = values[node.id]
     const turns = modelOf(node.model).onlyLevel === true && on
@@ -168,16 +178,25 @@ export class Renderer {
     return this.keep(key, turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left)) : make(), pass)
   }
 
-  private kept(key: number): Sound | undefined {
+  private kept(key: string, { keeps }: Pass): Sound | undefined {
     const kept = this.sounds.get(key)
-    if (!kept) return undefined
+    if (!kept) {
+      const theirs = keeps ? this.shared.find(key) : undefined
+      return theirs && this.hold(key, theirs)
+    }
     this.sounds.delete(key)
     this.sounds.set(key, kept)
     return kept
   }
 
-  private keep(key: number, sound: Sound, { keeps }: Pass): Sound {
+  private keep(key: string, sound: Sound, { keeps }: Pass): Sound {
     if (!keeps) return sound
+    // a turned sound is told by the one that it turns
+    if (!sound.scaled) this.shared.made(key, sound)
+    return this.hold(key, sound)
+  }
+
+  private hold(key: string, sound: Sound): Sound {
     this.sounds.set(key, sound)
     this.bytes += soundBytes(sound)
     for (const [oldest, old] of this.sounds) {
@@ -186,16 +205,6 @@ export class Renderer {
       this.bytes -= soundBytes(old)
     }
     return sound
-  }
-
-  private keyOf(text: string): number {
-    const known = this.keys.get(text)
-    // what was asked for last stands last, and goes last
-    if (known !== undefined) this.keys.delete(text)
-    const key = known ?? ++this.lastKey
-    this.keys.set(text, key)
-    if (this.keys.size > MOST_KEYS) this.keys.delete(this.keys.keys().next().value ?? '')
-    return key
   }
 }
 
@@ -217,10 +226,10 @@ interface Pass {
 const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.model : node.lanes.map((lane) => lane.nodes.map(shapeOf)))
 
 /** The sum of lanes' sounds as the engine makes it. */
-function sumOf(sounds: readonly Sound[], latencies: readonly number[]): Sound {
+function sumOf(sounds: readonly Sound[], latencies: readonly number[], room: SharedTaps['room']): Sound {
   const frames = sounds[0].left.length
-  const left = new Float32Array(frames)
-  const right = new Float32Array(frames)
+  const left = room(frames)
+  const right = room(frames)
   const machine = new Machine()
   const sum = new LaneSum(latencies, machine)
   const lanes = sounds.map(() => createBlock(machine))
@@ -245,10 +254,11 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
  * A signal through one runner, from silence, chunk by chunk as the engine does it.
  * @param machine in which the runner was built
  * @param dry what side-chains listen to; the input itself unless given
+ * @param room where the samples are written
  */
-export function runThrough(runner: Runner, machine: Machine, input: Sound, dry = input.left): Sound {
+export function runThrough(runner: Runner, machine: Machine, input: Sound, dry = input.left, room = ALONE.room): Sound {
   const frames = input.left.length
-  const left = new Float32Array(frames)
+  const left = room(frames)
   let right: Float32Array | null = null
   const block = createBlock(machine)
   const side = createBlock(machine)
@@ -260,7 +270,7 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
     runner.tick()
     runner.process(block)
     give(block.left, left, start, count)
-    if (block.stereo) give(block.right, (right ??= new Float32Array(frames)), start, count)
+    if (block.stereo) give(block.right, (right ??= room(frames)), start, count)
   }
   return { left, right: right ?? left, stereo: right !== null }
 }

@@ -43,6 +43,17 @@ type Tasks = Bench['tasks']
 const work = (name: string, how: Partial<Job<Tasks, 'work'>> = {}): Job<Tasks, 'work'> => ({ task: 'work', args: [name], ...how })
 
 describe('a crew', () => {
+  it('starts its threads before there is work, each once', async () => {
+    const bench = new Bench()
+    const crew = bench.crew(2)
+    crew.warm()
+    crew.warm()
+    crew.ask(work('a'))
+    await settled()
+    expect(bench.died.length).toBe(2)
+    expect(bench.begun).toEqual(['a'])
+  })
+
   it('gives each thread one job at a time, and begins in the order of rank', async () => {
     const bench = new Bench()
     const crew = bench.crew(1)

@@ -82,6 +82,11 @@ export class Crew<T extends Tasks> {
     return { ...how, task, args }
   }
 
+  /** Starts the threads before there is work for them: they load while the page does. */
+  warm(): void {
+    for (let i = 0; i < this.size; i++) this.member(i)
+  }
+
   ask<N extends keyof T & string>(job: Job<T, N>): Asked<Answer<T[N]>> {
     const key = job.key === null ? null : `${job.task} ${job.key ?? JSON.stringify(job.args)}`
     const kept = this.kept.get(job.task)

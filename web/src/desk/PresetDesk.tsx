@@ -10,6 +10,7 @@ import { closed } from '../state/editor'
 import { measuringCleared } from '../state/measures'
 import { auditionChosen, sideChosen } from '../state/player'
 import { useAppDispatch, useAppSelector, useAppStore } from '../state/store'
+import { renderers } from '../threads/crews'
 import { HatchPattern } from '../ui/Hatch'
 import { Overlays } from '../ui/Overlays'
 import { PresetConflict } from './PresetConflict'
@@ -100,6 +101,7 @@ export function PresetDesk() {
   useEffect(() => {
     let current = true
     setProblem(null)
+    renderers.warm()
     void dispatch(openPreset(id, wanted.current)).then((reason) => {
       if (current) setProblem(reason)
     })

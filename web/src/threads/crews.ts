@@ -3,6 +3,7 @@ import type { CabinetTasks } from './cabinet.worker'
 import type { ImportTasks } from './import.worker'
 import type { RenderTasks } from './render.worker'
 import { Crew } from '../background/crew'
+import { introduce } from '../background/exchange'
 import type { Thread } from '../background/tasks'
 
 /** A thread in a worker of its own. */
@@ -19,11 +20,19 @@ function hired(worker: Worker, died: (reason: string) => void): Thread {
   }
 }
 
-/** Renders and measures. */
-export const renderers = new Crew<RenderTasks>(
-  (died) => hired(new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' }), died),
-  2,
-)
+const rendering = new Set<Worker>()
+const PAGE = `fulgor ${performance.timeOrigin} ${Math.random()}`
+
+/** Renders and measures; each knows what the other one has made. */
+export const renderers = new Crew<RenderTasks>((died) => {
+  const worker = new Worker(new URL('./render.worker.ts', import.meta.url), { type: 'module' })
+  introduce(worker, [...rendering], PAGE)
+  rendering.add(worker)
+  return hired(worker, (reason) => {
+    rendering.delete(worker)
+    died(reason)
+  })
+}, 2)
 
 /** Computes blends: apart from the renderers, so that a dragged microphone never waits for a measurement. */
 export const cabinetMaker = new Crew<CabinetTasks>(

@@ -22,7 +22,7 @@ export interface Mix {
 
 export const playingTasks = {
   /** A dry signal, mono. */
-  riff: (_task: Task, source: RiffSource, sampleRate: number): Promise<Float32Array> => loadRiff(source, sampleRate),
+  riff: async (_task: Task, source: RiffSource, sampleRate: number): Promise<Float32Array> => (await loadRiff(source, sampleRate)).slice(),
 
   /** A backing's loop at a loudness, both sides. */
   async backing(_task: Task, { file, part, lufs }: Backing, sampleRate: number): Promise<[Float32Array, Float32Array]> {
@@ -39,7 +39,9 @@ export const playingTasks = {
 
   async render(task: Task, job: Rendering): Promise<Sides> {
     const { left, right } = await renderWhole(task, job, await ready(job))
-    return [left, right]
+    // the page gets samples of its own: what lies in shared memory may not go into an audio buffer
+    const own = left.slice()
+    return [own, right === left ? own : right.slice()]
   },
 
   /** Places layers in a mix and measures their sum; a shorter one is played again until the longest ends. */

@@ -12,10 +12,11 @@ import {
   type StageMeasures,
 } from '@fulgor/core/measure'
 import { resolveValues, type Preset } from '@fulgor/core/preset'
-import { Renderer, renderPreset, type Sound, type Tap } from '@fulgor/core/render'
+import { Renderer, renderPreset, type SharedTaps, type Sound, type Tap } from '@fulgor/core/render'
 import { soundOf, type Played } from '@fulgor/core/reading'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import type { Task } from '../background/tasks'
+import { exchange } from './exchange'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
@@ -43,7 +44,13 @@ const MOST_RIFFS = 12
 /** Bytes of taps that a renderer keeps. */
 const KEPT_BYTES = 320e6
 
-const libraries = new Map<number, ReturnType<typeof responseLibrary>>()
+type Library = ReturnType<typeof responseLibrary>
+type Response = ReturnType<Library>
+
+const libraries = new Map<number, Library>()
+/** Responses that were made for the whole crew, by rate and id. */
+const prepared = new Map<string, Response>()
+const MOST_PREPARED = 64
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
 const outputCache = new WeakMap<Sound, MeasuredOutput>()
@@ -51,8 +58,34 @@ const renderers = new Map<string, Renderer>()
 
 export function context(sampleRate: number, quality: Quality) {
   let responses = libraries.get(sampleRate)
-  if (!responses) libraries.set(sampleRate, (responses = responseLibrary(sampleRate, fileSource)))
+  if (!responses) {
+    const library = responseLibrary(sampleRate, fileSource)
+    responses = (id) => prepared.get(`${sampleRate} ${id}`) ?? library(id)
+    libraries.set(sampleRate, responses)
+  }
   return { quality, responses }
+}
+
+/** Has responses made, by whichever thread of the crew comes first. */
+async function prepareResponses(ids: readonly string[], sampleRate: number): Promise<void> {
+  const { responses } = context(sampleRate, 'live')
+  for (const id of ids) {
+    const key = `${sampleRate} ${id}`
+    if (prepared.has(key)) continue
+    const made = await exchange.once(`response ${key}`, () => {
+      const { left, right } = responses(id)
+      return { left: exchange.seen(left), right: right && exchange.seen(right) }
+    })
+    prepared.set(key, made)
+    if (prepared.size > MOST_PREPARED) prepared.delete([...prepared.keys()][0])
+  }
+}
+
+/** Sounds that the other threads of the crew have made, and those that they may take over. */
+const shared: SharedTaps = {
+  find: (key) => exchange.find(key) as Sound | undefined,
+  made: (key, { left, right, stereo }) => exchange.lay(key, { left, right, stereo }),
+  room: (frames) => exchange.floats(frames),
 }
 
 /** One renderer a quality; its taps are told apart by where their measures are kept. */
@@ -61,7 +94,7 @@ export function rendererFor(sampleRate: number, quality: Quality): Renderer {
   let renderer = renderers.get(key)
   if (!renderer) {
     // the finer ones are used now and then, and keep nothing for long
-    renderer = new Renderer(context(sampleRate, quality), quality === 'highest' ? 0 : KEPT_BYTES)
+    renderer = new Renderer(context(sampleRate, quality), quality === 'highest' ? 0 : KEPT_BYTES, shared)
     renderers.set(key, renderer)
   }
   return renderer
@@ -74,7 +107,11 @@ export function loadRiff(source: RiffSource, sampleRate: number): Promise<Float3
   const key = riffKey(source, sampleRate)
   let riff = riffs.get(key)
   if (!riff) {
-    riff = source.kind === 'shipped' ? Promise.resolve(soundOf(source, sampleRate)) : fetchRiff(source, sampleRate)
+    riff = exchange
+      .once(`riff ${key}`, async () => ({
+        samples: exchange.seen(source.kind === 'shipped' ? soundOf(source, sampleRate) : await fetchRiff(source, sampleRate)),
+      }))
+      .then(({ samples }) => samples)
     riff.catch(() => riffs.delete(key))
     riffs.set(key, riff)
     if (riffs.size > MOST_RIFFS) riffs.delete([...riffs.keys()][0])
@@ -98,14 +135,20 @@ async function fetchRiff({ hash, part, from, to }: OwnSource, sampleRate: number
   return from && to ? asIfOn(dry, from, to, sampleRate) : dry
 }
 
-/** What of a stage is measured; found once for each sound. */
-export function measureTap({ sound }: Pick<Tap, 'sound'>, sampleRate: number): StageMeasures {
+/** What of a stage is measured; found once for each sound, by its name also for the other threads. */
+export function measureTap({ sound, key }: Pick<Tap, 'sound'> & Partial<Pick<Tap, 'key'>>, sampleRate: number): StageMeasures {
   let found = stageCache.get(sound)
   if (!found) {
     const { scaled } = sound
-    found = scaled
-      ? scaledStage(measureTap({ sound: scaled.of }, sampleRate), scaled.gain)
-      : stageMeasures(sound.stereo ? [sound.left, sound.right] : [sound.left], sampleRate)
+    if (scaled) found = scaledStage(measureTap({ sound: scaled.of }, sampleRate), scaled.gain)
+    else {
+      const name = key === undefined ? null : `measures ${key}`
+      found = name === null ? undefined : (exchange.find(name) as StageMeasures | undefined)
+      if (!found) {
+        found = stageMeasures(sound.stereo ? [sound.left, sound.right] : [sound.left], sampleRate)
+        if (name !== null) exchange.lay(name, { ...found })
+      }
+    }
     stageCache.set(sound, found)
   }
   return found
@@ -125,6 +168,7 @@ export async function ready({ preset, snapshot, riff, sampleRate }: Omit<Renderi
     typeof response === 'string' ? [response] : [],
   )
   await loadFiles(used)
+  await prepareResponses(used, sampleRate)
   return loadRiff(riff, sampleRate)
 }
 

@@ -1,0 +1,82 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { Exchange } from './exchange'
+
+/** Locks as a browser has them: one at a time under a name. */
+function locks() {
+  const ends = new Map<string, Promise<unknown>>()
+  return {
+    request: (name: string, work: () => Promise<unknown>) => {
+      const mine = (ends.get(name) ?? Promise.resolve()).then(work, work)
+      ends.set(name, mine)
+      return mine
+    },
+  }
+}
+
+const opened: MessagePort[] = []
+function twoThreads(canShare = true): [Exchange, Exchange] {
+  const { port1, port2 } = new MessageChannel()
+  opened.push(port1, port2)
+  const [one, two] = [new Exchange(canShare), new Exchange(canShare)]
+  one.meet({ introduces: port1, page: 'p' })
+  two.meet({ introduces: port2, page: 'p' })
+  return [one, two]
+}
+const arrived = () => new Promise((done) => setTimeout(done, 20))
+
+afterEach(() => {
+  for (const port of opened.splice(0)) port.close()
+  vi.unstubAllGlobals()
+})
+
+describe('the exchange', () => {
+  it('hands on what is laid down, in the same memory', async () => {
+    const [one, two] = twoThreads()
+    const samples = one.floats(8)
+    one.lay('a', { samples })
+    await arrived()
+    samples[3] = 0.5
+    expect((two.find('a')?.samples as Float32Array)[3]).toBe(0.5)
+    expect(two.find('b')).toBeUndefined()
+    expect(one.find('a')).toBeUndefined()
+  })
+
+  it('makes once what both ask for at the same time', async () => {
+    vi.stubGlobal('navigator', { locks: locks() })
+    const [one, two] = twoThreads()
+    const make = vi.fn(async () => {
+      await arrived()
+      return { samples: one.seen(Float64Array.of(1, 2, 3)) }
+    })
+    const [a, b] = await Promise.all([one.once('riff', make), two.once('riff', make)])
+    expect(make).toHaveBeenCalledTimes(1)
+    expect([...b.samples]).toEqual([1, 2, 3])
+    expect(b.samples.buffer).toBeInstanceOf(SharedArrayBuffer)
+    expect([...a.samples]).toEqual([...b.samples])
+  })
+
+  it('lets who waited make it when the other one fails', async () => {
+    vi.stubGlobal('navigator', { locks: locks() })
+    const [one, two] = twoThreads()
+    const fails = one.once('riff', () => Promise.reject(new Error('no such riff')))
+    const works = two.once('riff', () => ({ samples: two.floats(1) }))
+    await expect(fails).rejects.toThrow('no such riff')
+    expect((await works).samples.length).toBe(1)
+  })
+
+  it('lets everyone make all by itself where memory cannot be shared', async () => {
+    const [one, two] = twoThreads(false)
+    expect(one.alone).toBe(true)
+    expect(one.floats(4).buffer).toBeInstanceOf(ArrayBuffer)
+    const make = vi.fn(() => ({ samples: new Float32Array(2) }))
+    await Promise.all([one.once('riff', make), two.once('riff', make)])
+    expect(make).toHaveBeenCalledTimes(2)
+  })
+
+  it('forgets the oldest when it holds too much', async () => {
+    const [one, two] = twoThreads()
+    for (let k = 0; k < 5; k++) one.lay(`${k}`, { samples: one.floats(10_000_000) })
+    await arrived()
+    expect([0, 1, 2, 3, 4].map((k) => two.find(`${k}`) !== undefined)).toEqual([false, true, true, true, true])
+  })
+})
