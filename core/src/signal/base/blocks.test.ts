@@ -8,7 +8,7 @@ import { mixGains } from './mix'
 import { OnePole, onePoleCoefficient } from './onePole'
 import { ChunkRing } from './chunkRing'
 import { Ring } from './ring'
-import { Fade, Smooth } from './smooth'
+import { Fade, Glides, Smooth } from './smooth'
 import { SwapDelay } from './swapDelay'
 import { audioTaper, dbToGain, gainToDb } from './units'
 
@@ -103,6 +103,30 @@ describe('smooth', () => {
     } while (!fade.open)
     expect((chunks * CHUNK) / rate).toBeGreaterThan(0.008)
     expect((chunks * CHUNK) / rate).toBeLessThan(0.014)
+  })
+
+  it('rests as a group only once the last step has been there to be written', () => {
+    const glides = new Glides()
+    const [value, fade] = [glides.add(), glides.fade()]
+    glides.prepare(rate)
+    value.set(0.4, true)
+    const written: [number, number, number][] = []
+    const tick = () => {
+      glides.tick()
+      if (!glides.still) written.push([value.value, fade.value, fade.step])
+    }
+    for (let k = 0; k < 5; k++) tick()
+    expect(written.at(-1)).toEqual([0.4, 1, 0])
+    const before = written.length
+    for (let k = 0; k < 5; k++) tick()
+    expect(written.length).toBe(before)
+    // whatever is set wakes them all
+    fade.set(false, false)
+    for (let k = 0; k < 60; k++) tick()
+    expect(written.at(-1)).toEqual([0.4, 0, 0])
+    value.set(0.9, true)
+    tick()
+    expect(written.at(-1)).toEqual([0.9, 0, 0])
   })
 })
 
