@@ -383,7 +383,7 @@ async function pageFigures() {
   const { browser, server, url } = product
   const { frameFigures } = await import('./bench/frames.mjs')
   try {
-    await frameFigures({ page: await browser.newPage({ viewport: { width: 1280, height: 800 } }), url, row })
+    await frameFigures({ browser, page: await browser.newPage({ viewport: { width: 1280, height: 800 } }), url, row })
   } finally {
     await browser.close()
     server.kill()
