@@ -1,3 +1,5 @@
+import { BYTES } from './memory'
+
 /** What the effects share: gliding values, neighbours, and poles that run four samples a turn with their state in f64. */
 
 /** A value that glides by `step` a sample, at four places. */
@@ -35,4 +37,29 @@ export function decay(k: f64): v128 {
 @inline
 export function decayBefore(k: f64): v128 {
   return f32x4(1, <f32>k, <f32>(k * k), <f32>(k * k * k))
+}
+
+/** A low-pass in place, four samples at a time. @returns its state */
+export function pole(data: usize, c: f64, state: f64): f64 {
+  const k = 1 - c, k4 = k * k * k * k
+  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  for (let p = data, end = data + BYTES; p < end; p += 16) {
+    const y = settled(v128.load(p), cs, k1, k2)
+    v128.store(p, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state))))
+    state = k4 * state + f32x4.extract_lane(y, 3)
+  }
+  return Math.abs(state) < 1e-30 ? 0 : state
+}
+
+/** What is over a low-pass, in place. @returns its state */
+export function overPole(data: usize, c: f64, state: f64): f64 {
+  const k = 1 - c, k4 = k * k * k * k
+  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
+  for (let p = data, end = data + BYTES; p < end; p += 16) {
+    const x = v128.load(p)
+    const y = settled(x, cs, k1, k2)
+    v128.store(p, f32x4.sub(x, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state)))))
+    state = k4 * state + f32x4.extract_lane(y, 3)
+  }
+  return Math.abs(state) < 1e-30 ? 0 : state
 }

@@ -2,7 +2,8 @@
  * Two delay lines that hear each other, sample by sample in f64: times between frames, oversampled saturation, diffusion and cuts in the loop,
  * for core/src/signal/delays/echo.ts with the sources.
  */
-import { alloc, CHUNK, sample } from '../memory'
+import { overPole, pole, ramp } from '../filters'
+import { alloc, BYTES, CHUNK, sample } from '../memory'
 import { halfBandAt } from './clipping'
 
 /** Frames that the saturation delays: both half-bands up and down, and the antiderivative form. */
@@ -213,10 +214,99 @@ function push(self: EchoLine, value: f64): void {
   self.write = (self.write + 1) & self.mask
 }
 
+// of the chunk that is on its way: what the lines hear, and the echoes of both
+const heard = alloc(BYTES), echoA = alloc(BYTES), echoB = alloc(BYTES)
+/** Frames of a ring, put together, from two before the chunk's first on. */
+const taken = alloc(BYTES + 64)
+
+/** Least delay of which nothing comes back within its own chunk, frames. */
+const FAR: f64 = <f64>CHUNK + 4
+
+/** Whether a line's time stands still, far enough away, and nothing smears it. */
+@inline
+function rests(self: EchoLine): bool {
+  return self.timeStep == 0 && self.time >= FAR && self.swing == 0 && self.swingStep == 0 && self.smear == 0 && self.smearStep == 0
+}
+
+/** A value that glides, in four places from the chunk's `i`-th frame on. */
+@inline
+function from(at: usize, places: v128): v128 {
+  const gliding = changetype<Gliding>(at)
+  return ramp(f32x4.splat(<f32>gliding.value), f32x4.splat(<f32>gliding.step), places)
+}
+
+/** The echoes of a line that {@link rests}: between the frames by the weights that {@link between} comes to, then cut. */
+function echoes(self: EchoLine, to: usize): void {
+  const whole = Math.floor(self.time), t = self.time - whole + 1
+  const mask = self.mask, first = (self.write - <i32>whole - 2) & mask, count = CHUNK + 3, till = mask + 1 - first
+  const ring = self.ring
+  if (till >= count) memory.copy(taken, ring + (<usize>first << 2), <usize>count << 2)
+  else {
+    memory.copy(taken, ring + (<usize>first << 2), <usize>till << 2)
+    memory.copy(taken + (<usize>till << 2), ring, <usize>(count - till) << 2)
+  }
+  const p = t * (t - 1), q = p * (t - 2) / 6
+  const wa = f32x4.splat(<f32>(1 - t + 0.5 * p - q)), wb = f32x4.splat(<f32>(t - p + 3 * q))
+  const wc = f32x4.splat(<f32>(0.5 * p - 3 * q)), wd = f32x4.splat(<f32>q)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const x = taken + i
+    const near = f32x4.add(f32x4.mul(wb, v128.load(x, 8)), f32x4.mul(wc, v128.load(x, 4)))
+    const far = f32x4.add(f32x4.mul(wa, v128.load(x, 12)), f32x4.mul(wd, v128.load(x)))
+    v128.store(to + i, f32x4.add(near, far))
+  }
+  self.highState = pole(to, self.high, self.highState)
+  self.lowState = overPole(to, self.low, self.lowState)
+}
+
+/** As {@link echoProcess} where both lines rest: nothing waits for anything within the chunk. */
+function steady(self: Echo, left: usize, right: usize, two: bool): f64 {
+  const at = changetype<usize>(self)
+  const a = changetype<EchoLine>(self.a), b = changetype<EchoLine>(self.b)
+  const atA = self.a, atB = self.b
+  const half = f32x4.splat(0.5), ones = f32x4.splat(1), four = f32x4.splat(4)
+  let most = f32x4.splat(0)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const mono = f32x4.mul(half, f32x4.add(v128.load(left + i), v128.load(right + i)))
+    v128.store(heard + i, mono)
+    most = f32x4.max(most, f32x4.abs(mono))
+  }
+  echoes(a, echoA)
+  if (two) echoes(b, echoB)
+  else memory.fill(echoB, 0, BYTES)
+  const toA = a.ring + (<usize>a.write << 2), toB = b.ring + (<usize>b.write << 2)
+  let places = f32x4(0, 1, 2, 3)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const ea = v128.load(echoA + i), eb = v128.load(echoB + i)
+    const open = from(at + offsetof<Echo>('open'), places), over = from(at + offsetof<Echo>('cross'), places), own = f32x4.sub(ones, over)
+    const fed = f32x4.mul(v128.load(heard + i), open)
+    const fa = f32x4.mul(ea, from(atA + offsetof<EchoLine>('feedback'), places))
+    const fb = f32x4.mul(eb, from(atB + offsetof<EchoLine>('feedback'), places))
+    v128.store(toA + i, f32x4.add(fed, f32x4.add(f32x4.mul(fa, own), f32x4.mul(fb, over))))
+    if (two) v128.store(toB + i, f32x4.add(f32x4.mul(fed, own), f32x4.add(f32x4.mul(fb, own), f32x4.mul(fa, over))))
+    const direct = f32x4.sub(f32x4.add(f32x4.mul(from(at + offsetof<Echo>('dry'), places), open), ones), open)
+    const level = f32x4.mul(from(at + offsetof<Echo>('wet'), places), from(at + offsetof<Echo>('duck'), places))
+    const la = f32x4.mul(level, f32x4.mul(ea, from(atA + offsetof<EchoLine>('level'), places)))
+    const lb = f32x4.mul(level, f32x4.mul(eb, from(atB + offsetof<EchoLine>('level'), places)))
+    const pa = from(atA + offsetof<EchoLine>('pan'), places), pb = from(atB + offsetof<EchoLine>('pan'), places)
+    const l = f32x4.add(f32x4.mul(la, f32x4.min(ones, f32x4.sub(ones, pa))), f32x4.mul(lb, f32x4.min(ones, f32x4.sub(ones, pb))))
+    const r = f32x4.add(f32x4.mul(la, f32x4.min(ones, f32x4.add(ones, pa))), f32x4.mul(lb, f32x4.min(ones, f32x4.add(ones, pb))))
+    v128.store(left + i, f32x4.add(f32x4.mul(v128.load(left + i), direct), l))
+    v128.store(right + i, f32x4.add(f32x4.mul(v128.load(right + i), direct), r))
+    places = f32x4.add(places, four)
+  }
+  a.write = (a.write + CHUNK) & a.mask
+  if (two) b.write = (b.write + CHUNK) & b.mask
+  return max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)))
+}
+
 /** A chunk in place. @returns the largest magnitude of the sum of both sides, which the lines hear */
 export function echoProcess(self: Echo, left: usize, right: usize, two: i32, saturates: i32): f64 {
   const at = changetype<usize>(self)
   const a = changetype<EchoLine>(self.a), b = changetype<EchoLine>(self.b)
+  // a chunk that would run over a ring's end goes the slow way
+  const fits = ((a.write & (CHUNK - 1)) | (b.write & (CHUNK - 1))) == 0
+  if (saturates == 0 && fits && self.flutter == 0 && self.flutterStep == 0 && rests(a) && (two == 0 || rests(b)))
+    return steady(self, left, right, two != 0)
   let peak: f64 = 0
   for (let i: usize = 0; i < <usize>CHUNK; i++) {
     const k = <f64>i

@@ -3,7 +3,7 @@
  * has a row of its last K outputs and the chunk's: row s+1 [n] = a · (row s [n] − row s+1 [n − K]) + row s [n − K]. With K above three,
  * four neighbours do not depend on each other.
  */
-import { decay, settled } from '../filters'
+import { overPole, pole } from '../filters'
 import { alloc, BYTES, CHUNK, copied } from '../memory'
 import { ringTake } from '../rings'
 
@@ -56,31 +56,6 @@ export function springReset(self: Spring): void {
   memory.fill(self.rows, 0, self.stride * (<usize>self.sections + 1) + 16)
   memory.fill(self.ring, 0, <usize>self.size << 2)
   self.lowState = self.lowState2 = self.loopLowState = self.loopHighState = 0
-}
-
-/** A low-pass in place, four samples at a time. @returns its state */
-function pole(data: usize, c: f64, state: f64): f64 {
-  const k = 1 - c, k4 = k * k * k * k
-  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
-  for (let p = data, end = data + BYTES; p < end; p += 16) {
-    const y = settled(v128.load(p), cs, k1, k2)
-    v128.store(p, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state))))
-    state = k4 * state + f32x4.extract_lane(y, 3)
-  }
-  return Math.abs(state) < 1e-30 ? 0 : state
-}
-
-/** What is over a low-pass, in place. @returns its state */
-function overPole(data: usize, c: f64, state: f64): f64 {
-  const k = 1 - c, k4 = k * k * k * k
-  const cs = f32x4.splat(<f32>c), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
-  for (let p = data, end = data + BYTES; p < end; p += 16) {
-    const x = v128.load(p)
-    const y = settled(x, cs, k1, k2)
-    v128.store(p, f32x4.sub(x, f32x4.add(y, f32x4.mul(fading, f32x4.splat(<f32>state)))))
-    state = k4 * state + f32x4.extract_lane(y, 3)
-  }
-  return Math.abs(state) < 1e-30 ? 0 : state
 }
 
 /** One chunk of the loop: what comes back goes through the cascade and, less by `gain`, with the feed into the ring again. */

@@ -79,6 +79,17 @@ describe('echo', () => {
       cross: 0.4,
       flutter: 0.2,
     },
+    // nothing moves: taken a chunk at a time, but for what comes back within it
+    'two lines across that stand still': {
+      ...plain,
+      lines: [
+        { ...line, swing: 0 },
+        { ...line, time: 77.7, feedback: 60, pan: 70, swing: 0 },
+      ],
+      cross: 0.4,
+    },
+    'one that stands still, of a whole number of frames': { ...plain, lines: [{ ...line, time: 1.5, swing: 0 }] },
+    'one that stands still, too near': { ...plain, lines: [{ ...line, time: 1.2, swing: 0 }] },
     diffused: { ...plain, lines: [{ ...line, diffusion: 80 }] },
     saturated: { ...plain, lines: [line, { ...line, time: 200, pan: 10 }], drive: 14 },
   }
