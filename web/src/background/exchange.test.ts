@@ -75,8 +75,12 @@ describe('the exchange', () => {
 
   it('forgets the oldest when it holds too much', async () => {
     const [one, two] = twoThreads()
-    for (let k = 0; k < 5; k++) one.lay(`${k}`, { samples: one.floats(10_000_000) })
+    for (let k = 0; k < 5; k++) one.lay(`${k}`, { samples: one.floats(5_000_000) })
     await arrived()
     expect([0, 1, 2, 3, 4].map((k) => two.find(`${k}`) !== undefined)).toEqual([false, true, true, true, true])
+    for (let k = 0; k < 2_000; k++) one.lay(`figure ${k}`, { rms: k })
+    await arrived()
+    expect(two.find('4')).toBeUndefined()
+    expect(two.find('figure 0')).toEqual({ rms: 0 })
   })
 })

@@ -13,8 +13,9 @@ export interface Introduction {
   readonly page: string
 }
 
-/** Bytes of what others have laid down that a thread holds: the oldest goes first. */
-const HELD_BYTES = 160e6
+/** Bytes and pieces of what others have laid down that a thread holds: the oldest goes first. */
+const HELD_BYTES = 80e6
+const MOST_HELD = 2_000
 
 /**
  * Where the threads of a crew lay down for each other what they have made, in memory that all of them see. Where a page may not share
@@ -97,7 +98,7 @@ export class Exchange {
     this.held.set(key, laid)
     this.bytes += bytesOf(laid)
     for (const [oldest, old] of this.held) {
-      if (this.bytes <= HELD_BYTES || oldest === key) break
+      if ((this.bytes <= HELD_BYTES && this.held.size <= MOST_HELD) || oldest === key) break
       this.held.delete(oldest)
       this.bytes -= bytesOf(old)
     }

@@ -41,8 +41,8 @@ export interface Rendering {
 }
 
 const MOST_RIFFS = 12
-/** Bytes of taps that a renderer keeps. */
-const KEPT_BYTES = 320e6
+/** Bytes of taps that a renderer keeps, beside what the other thread's keeps and this one holds of it. */
+const KEPT_BYTES = 240e6
 
 type Library = ReturnType<typeof responseLibrary>
 type Response = ReturnType<Library>
