@@ -120,7 +120,7 @@ export const MUTATIONS = [
   ['a spring’s section does not hear its own past', 'core/kernel/effects/spring.ts', 'f32x4.sub(f32x4.add(f32x4.mul(a, n1), b1), f32x4.mul(a, b2))', 'f32x4.add(f32x4.mul(a, n1), b1)', 'core/src/signal/kernel'],
   ['an echo that stands still comes a frame late', 'core/kernel/effects/echo.ts', '- <i32>whole - 2) & mask', '- <i32>whole - 3) & mask', 'core/src/signal/kernel'],
   ['a compressor’s knee is half as wide', 'core/kernel/effects/compressor.ts', 'f64x2.splat(0.5 * self.knee)', 'f64x2.splat(0.25 * self.knee)', 'core/src/signal/kernel'],
-  ['a logarithm’s series ends too soon', 'core/kernel/effects/compressor.ts', 'f64x2.splat(1.0 / 3))', 'f64x2.splat(0))', 'core/src/signal/kernel'],
+  ['a logarithm’s series ends too soon', 'core/kernel/effects/compressor.ts', 'onward(sum, q, 1.0 / 3)', 'onward(sum, q, 0)', 'core/src/signal/kernel'],
   ['a lit photocell darkens as one that was not', 'core/kernel/effects/compressor.ts', 'min(1.0, memory / 8)', 'min(0.0, memory / 8)', 'core/src/signal/kernel'],
   ['every second frame of a sine is another one’s', 'core/kernel/playing.ts', 'f64x2.splat(a * a - 2 * b)', 'f64x2.splat(a * a - b)', 'core/src/riffs'],
   ['only the first channel is weighed', 'core/kernel/measuring.ts', 'f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1) : f64x2.extract_lane(sum, 0))', 'f64x2.extract_lane(sum, 0) : f64x2.extract_lane(sum, 0))', 'core/src/measure'],

@@ -37,6 +37,12 @@ export function compressorCreate(): Compressor {
   return changetype<Compressor>(alloc(offsetof<Compressor>()))
 }
 
+/** A series from its far end: one more coefficient. */
+@inline
+function onward(sum: v128, x: v128, coefficient: f64): v128 {
+  return f64x2.add(f64x2.mul(sum, x), f64x2.splat(coefficient))
+}
+
 /** Natural logarithm of two positive numbers: exponent and twice the area tangent of the mantissa about 1. */
 @inline
 function logarithm(x: v128): v128 {
@@ -49,12 +55,12 @@ function logarithm(x: v128): v128 {
   e = f64x2.add(e, v128.and(high, ones))
   const s = f64x2.div(f64x2.sub(m, ones), f64x2.add(m, ones)), q = f64x2.mul(s, s)
   let sum = f64x2.splat(1.0 / 13)
-  sum = f64x2.add(f64x2.mul(sum, q), f64x2.splat(1.0 / 11))
-  sum = f64x2.add(f64x2.mul(sum, q), f64x2.splat(1.0 / 9))
-  sum = f64x2.add(f64x2.mul(sum, q), f64x2.splat(1.0 / 7))
-  sum = f64x2.add(f64x2.mul(sum, q), f64x2.splat(1.0 / 5))
-  sum = f64x2.add(f64x2.mul(sum, q), f64x2.splat(1.0 / 3))
-  sum = f64x2.add(f64x2.mul(sum, q), ones)
+  sum = onward(sum, q, 1.0 / 11)
+  sum = onward(sum, q, 1.0 / 9)
+  sum = onward(sum, q, 1.0 / 7)
+  sum = onward(sum, q, 1.0 / 5)
+  sum = onward(sum, q, 1.0 / 3)
+  sum = onward(sum, q, 1)
   return f64x2.add(f64x2.mul(e, f64x2.splat(0.6931471805599453)), f64x2.mul(f64x2.add(s, s), sum))
 }
 
@@ -64,15 +70,15 @@ function power(x: v128): v128 {
   const turns = f64x2.nearest(f64x2.mul(x, f64x2.splat(1.4426950408889634)))
   const g = f64x2.sub(x, f64x2.mul(turns, f64x2.splat(0.6931471805599453)))
   let sum = f64x2.splat(1.0 / 362880)
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 40320))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 5040))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 720))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 120))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 24))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1.0 / 6))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(0.5))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1))
-  sum = f64x2.add(f64x2.mul(sum, g), f64x2.splat(1))
+  sum = onward(sum, g, 1.0 / 40320)
+  sum = onward(sum, g, 1.0 / 5040)
+  sum = onward(sum, g, 1.0 / 720)
+  sum = onward(sum, g, 1.0 / 120)
+  sum = onward(sum, g, 1.0 / 24)
+  sum = onward(sum, g, 1.0 / 6)
+  sum = onward(sum, g, 0.5)
+  sum = onward(sum, g, 1)
+  sum = onward(sum, g, 1)
   // the exponent's place in a number whose lowest bits are whole
   const bits = i64x2.shl(f64x2.add(turns, f64x2.splat(6755399441055744 + 1023)), 52)
   return f64x2.mul(sum, bits)

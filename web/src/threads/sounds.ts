@@ -50,7 +50,7 @@ type Response = ReturnType<Library>
 const libraries = new Map<number, Library>()
 /** Responses that were made for the whole crew, by rate and id. */
 const prepared = new Map<string, Response>()
-const MOST_PREPARED = 64
+const MOST_PREPARED = 24
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
 const outputCache = new WeakMap<Sound, MeasuredOutput>()
