@@ -1,4 +1,4 @@
-import { beforeEach, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import type { Stored, UpdateAnswer } from '@fulgor/core/api'
 import { KitEditing, type KitSource } from './kitEditing'
 import { fakeStorage } from './testing'
@@ -37,6 +37,8 @@ beforeEach(() => {
   kept = fakeStorage()
   vi.useFakeTimers()
 })
+// files share a thread: the next one waits for real time
+afterEach(() => vi.useRealTimers())
 const soon = () => vi.advanceTimersByTimeAsync(700)
 async function opened(source: KitSource<Thing>) {
   const editing = new KitEditing('x', source)
