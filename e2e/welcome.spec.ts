@@ -1,4 +1,19 @@
+import { gzipSync } from 'node:zlib'
 import { expect, heardPeak, measured, test } from './app'
+
+test('the first page asks for little: what edits and measures a preset comes with the first view of one', async ({ page, app }) => {
+  const bodies: Promise<number>[] = []
+  page.on('response', (response) => {
+    const { pathname } = new URL(response.url())
+    if (!/^\/(?:assets\/.*\.(?:js|css))?$/.test(pathname)) return
+    bodies.push(response.body().then((body) => gzipSync(body).length))
+  })
+  await page.goto(app.url)
+  await expect(page.getByRole('button', { name: /^Hear “/ })).toBeVisible()
+  const bytes = (await Promise.all(bodies)).reduce((sum, one) => sum + one, 0)
+  expect(bytes).toBeGreaterThan(100e3)
+  expect(bytes).toBeLessThan(170e3)
+})
 
 test('the first page says what this is, and one press sounds', async ({ page, app }) => {
   await page.goto(app.url)

@@ -3,6 +3,7 @@ import react from '@vitejs/plugin-react'
 import { readdirSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { defineConfig, type Plugin } from 'vite'
+import { subsetFonts } from './fonts'
 
 /** Lists the built files for the keeper, which holds them for days without the server. */
 const listFiles = (): Plugin => ({
@@ -15,9 +16,13 @@ const listFiles = (): Plugin => ({
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [react(), tailwindcss(), listFiles()],
+  plugins: [react(), tailwindcss(), subsetFonts(), listFiles()],
   // what the PDF writer could draw besides is never asked for: it is not shipped
-  resolve: { alias: Object.fromEntries(['html2canvas', 'canvg', 'dompurify'].map((name) => [name, resolve(import.meta.dirname, 'src/ui/nothing.ts')])) },
+  resolve: {
+    alias: Object.fromEntries(
+      ['html2canvas', 'canvg', 'dompurify'].map((name) => [name, resolve(import.meta.dirname, 'src/ui/nothing.ts')]),
+    ),
+  },
   worker: { format: 'es' },
   build: {
     target: 'es2022',

@@ -5,7 +5,7 @@ import { modelOf } from '@fulgor/core/catalogue'
 import { findStage, type Preset } from '@fulgor/core/preset'
 import { edit, presentPreset } from '../state/actions'
 import { stageChosen } from '../state/editor'
-import { openFindings, readingStale } from '../state/readings'
+import { openFindings, readingStale } from '../state/findings'
 import { useAppDispatch, useAppSelector } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 

@@ -13,6 +13,7 @@ import {
   type Preset,
 } from '@fulgor/core/preset'
 import type { Store } from './store'
+import { learningChosen } from './controlsSlice'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
 
@@ -233,7 +234,7 @@ describe('messages from a foot', () => {
 
   it('are learnt by a switch or a source, and undone', () => {
     open(own('0', { press: { do: 'tap' } }))
-    store.dispatch(controls.learningChosen('0'))
+    store.dispatch(learningChosen('0'))
     send('program', 3)
     send('note', 40, 0, 2)
     expect(state().controls.learning).toBe('0')
@@ -241,7 +242,7 @@ describe('messages from a foot', () => {
     expect(present().board?.switches[0].midi).toEqual({ type: 'note', channel: 2, number: 40 })
     store.dispatch(editor.undone())
     expect(present().board?.switches[0].midi).toBeNull()
-    store.dispatch(controls.learningChosen('throw'))
+    store.dispatch(learningChosen('throw'))
     send('cc', 66, 5)
     expect(present().controls?.[2].midi).toEqual({ type: 'cc', channel: 1, number: 66 })
   })

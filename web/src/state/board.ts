@@ -22,7 +22,8 @@ import {
 } from '@fulgor/core/preset'
 import { edit, presentPreset } from './actions'
 import { boardOpened, faceShown, footChanged, presetStepped, stagesToggled, tunerSet } from './boardSlice'
-import { loadSnapshot, moveControl, positionIn, restingSet } from './controls'
+import { loadSnapshot, moveControl, positionIn } from './controls'
+import { restingSet } from './controlsSlice'
 import type { RootState, Listening, Thunk } from './store'
 import { tap } from './tempo'
 

@@ -3,6 +3,7 @@ import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
 import { findStage, resolveStage, type Preset } from '@fulgor/core/preset'
 import type { Store } from './store'
+import { rangeChosen } from './cellsSlice'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
 
@@ -29,12 +30,12 @@ const value = (stage: string, snapshot: string, param: string) => {
   return node && resolveStage(present(), node, snapshot).params[param]
 }
 const choose = (from: readonly [string, string], to: readonly [string, string]) =>
-  store.dispatch(cells.rangeChosen({ from: { stage: from[0], snapshot: from[1] }, to: { stage: to[0], snapshot: to[1] } }))
+  store.dispatch(rangeChosen({ from: { stage: from[0], snapshot: from[1] }, to: { stage: to[0], snapshot: to[1] } }))
 const told = () => store.getState().notices.at(-1)?.text ?? ''
 
 beforeEach(() => {
   open(pit)
-  store.dispatch(cells.rangeChosen(null))
+  store.dispatch(rangeChosen(null))
 })
 
 describe('a range', () => {
@@ -91,7 +92,7 @@ describe('copy and paste', () => {
     store.dispatch(cells.paste('{"not": "cells"}'))
     expect(told().length).toBeGreaterThan(10)
     expect(present()).toBe(pit)
-    store.dispatch(cells.rangeChosen(null))
+    store.dispatch(rangeChosen(null))
     store.dispatch(editor.stageChosen({ stage: 'amp' }))
     const text = store.dispatch(cells.copy({ stages: ['amp'], snapshots: ['storm'] }))
     store.dispatch(cells.paste(text))

@@ -15,44 +15,8 @@ import {
   type Preset,
   type Reach,
 } from '@fulgor/core/preset'
-
-export type SyncStatus = 'saved' | 'waiting' | 'saving' | 'offline' | 'conflict' | 'failed'
-
-/** The preset on the Sheet: document with undo, what is selected, and how it stands with the server. */
-export interface EditorState {
-  id: string | null
-  history: History | null
-  /** Snapshot that is heard and lit. */
-  snapshot: string | null
-  /** Stage in the Focus panel. */
-  stage: string | null
-  /** Whether edits reach the lit snapshot alone or all that share the value with it. */
-  reach: Reach
-  /** Which cell of the chosen stage's row has the focus: its name or that of the lit snapshot. */
-  column: 'name' | 'snapshot'
-  /** Key of the value in the Focus panel that pointer or focus is on: the sheet marks where its edit would go. */
-  pointed: string | null
-  panel: 'stage' | 'snapshot' | 'preset'
-  revision: number
-  saved: SavedVersion | null
-  sync: { status: SyncStatus; message: string; at: number | null }
-  conflict: { revision: number; document: Preset } | null
-}
-
-const initialState: EditorState = {
-  id: null,
-  history: null,
-  snapshot: null,
-  stage: null,
-  reach: 'shared',
-  column: 'name',
-  pointed: null,
-  panel: 'stage',
-  revision: 0,
-  saved: null,
-  sync: { status: 'saved', message: '', at: null },
-  conflict: null,
-}
+import { nothingOpen, type EditorState, type SyncStatus } from './editorState'
+import { reducer } from './reducer'
 
 /** After an edit or undo, what is selected must still be there. */
 function keepSelection(state: Draft<EditorState>): void {
@@ -74,7 +38,7 @@ function travel(state: Draft<EditorState>, move: (history: History) => History):
 
 const editor = createSlice({
   name: 'editor',
-  initialState,
+  initialState: nothingOpen,
   reducers: {
     opened(
       _state,
@@ -83,7 +47,7 @@ const editor = createSlice({
       const { stored, pending, snapshot, kept } = payload
       const fresh = createHistory(stored.document)
       return castDraft({
-        ...initialState,
+        ...nothingOpen,
         id: stored.id,
         // edits that an earlier session could not send are one undoable step on what the server holds
         history: kept
@@ -98,7 +62,7 @@ const editor = createSlice({
         sync: { status: pending ? ('waiting' as const) : ('saved' as const), message: '', at: stored.updatedAt },
       })
     },
-    closed: () => initialState,
+    closed: () => nothingOpen,
     edited(state, { payload }: PayloadAction<{ edit: Edit; at: number }>) {
       travel(state, (history) => commit(history, payload.edit, payload.at))
     },
@@ -183,4 +147,6 @@ export const {
   conflictSettled,
   refreshed,
 } = editor.actions
-export const editorReducer = editor.reducer
+
+// a page without a preset needs nothing of what edits one: this is fetched with the first view that does
+reducer.inject({ reducerPath: 'editor', reducer: editor.reducer }, { overrideExisting: true })

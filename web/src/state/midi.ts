@@ -2,7 +2,8 @@ import { hears, snapshotOf } from '@fulgor/core/board'
 import { readMidiMessage, writeMidiMessage, type MidiMessage } from '@fulgor/core/formats'
 import { edit, presentPreset } from './actions'
 import { footMoved } from './board'
-import { learningChosen, loadSnapshot, midiChanged, moveControl } from './controls'
+import { loadSnapshot, moveControl } from './controls'
+import { learningChosen, midiChanged } from './controlsSlice'
 import type { Store, Thunk } from './store'
 
 /** One message: learnt by what waits for it, or it moves, presses or loads what it stands for. @param at ms of the page's clock */

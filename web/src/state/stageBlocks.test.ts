@@ -3,6 +3,7 @@ import type { StoredPreset } from '@fulgor/core/api'
 import { demoPresets } from '@fulgor/core/demo'
 import { findStage, resolveStage, rowsOf, type Preset } from '@fulgor/core/preset'
 import type { Store } from './store'
+import { rangeChosen } from './cellsSlice'
 
 Object.assign(globalThis, { localStorage: { getItem: () => null, setItem: () => undefined, removeItem: () => undefined } })
 
@@ -29,11 +30,11 @@ const present = (): Preset => actions.presentPreset(store.getState()) ?? pit
 const models = () => rowsOf(present().chain).map((row) => (row.kind === 'stage' ? row.stage.model : row.kind))
 const rows = () => rowsOf(present().chain).map((row) => row.id)
 const whole = (from: string, to: string) =>
-  store.dispatch(cells.rangeChosen({ from: { stage: from, snapshot: null }, to: { stage: to, snapshot: null } }))
+  store.dispatch(rangeChosen({ from: { stage: from, snapshot: null }, to: { stage: to, snapshot: null } }))
 
 beforeEach(() => {
   open(pit)
-  store.dispatch(cells.rangeChosen(null))
+  store.dispatch(rangeChosen(null))
 })
 
 describe('whole rows', () => {
@@ -41,7 +42,7 @@ describe('whole rows', () => {
     whole('amp', 'cab')
     const text = store.dispatch(cells.copy())
     store.dispatch(editor.stageChosen({ stage: 'hall' }))
-    store.dispatch(cells.rangeChosen(null))
+    store.dispatch(rangeChosen(null))
     const before = models()
     store.dispatch(cells.paste(text))
     const at = rows().indexOf('hall') + 1

@@ -1,30 +1,8 @@
-import { combineReducers, configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit'
+import { configureStore, createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit'
 import { useDispatch, useSelector, useStore } from 'react-redux'
 import { api } from '../api/api'
-import { boardReducer } from './boardSlice'
-import { cellsReducer } from './cells'
-import { connectionReducer } from '../api/connection'
-import { controlsReducer } from './controls'
-import { editorReducer } from './editor'
-import { measuresReducer } from './measures'
-import { noticesReducer } from './notices'
-import { keepPlayer, liveChanged, playerReducer, qualityChosen } from './player'
-import { readingsReducer } from './readings'
-import { shelfReducer } from './shelf'
-
-const reducer = combineReducers({
-  [api.reducerPath]: api.reducer,
-  board: boardReducer,
-  cells: cellsReducer,
-  connection: connectionReducer,
-  controls: controlsReducer,
-  editor: editorReducer,
-  measures: measuresReducer,
-  player: playerReducer,
-  notices: noticesReducer,
-  readings: readingsReducer,
-  shelf: shelfReducer,
-})
+import { keepPlayer, liveChanged, qualityChosen } from './player'
+import { reducer } from './reducer'
 
 /** Where everything that the page knows is kept, and the way to hear what becomes of it. */
 export function createStore() {

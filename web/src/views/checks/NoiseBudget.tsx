@@ -1,7 +1,7 @@
 import { Fragment } from 'react'
 import { findSnapshot, partName, partsOf, rowsOf, stagesOf, strokeDbfs, type Preset } from '@fulgor/core/preset'
 import type { Reading } from '@fulgor/core/reading'
-import { openFindings, readingStale } from '../../state/readings'
+import { openFindings, readingStale } from '../../state/findings'
 import { useAppSelector } from '../../state/store'
 import { Explain } from '../../ui/Explain'
 import { figure } from '../../ui/format'

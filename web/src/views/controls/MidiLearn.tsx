@@ -1,6 +1,6 @@
 import type { Control } from '@fulgor/core/preset'
 import { listenToMidi } from '../../state/midi'
-import { learningChosen } from '../../state/controls'
+import { learningChosen } from '../../state/controlsSlice'
 import { notified } from '../../state/notices'
 import { useAppDispatch, useAppSelector, useAppStore } from '../../state/store'
 import { bindingWords } from './words'

@@ -1,6 +1,6 @@
 import { shallowEqual } from 'react-redux'
 import { Link } from 'react-router'
-import { foundAt } from '../../state/readings'
+import { foundAt } from '../../state/findings'
 import { useAppSelector } from '../../state/store'
 import { NoteMark, WarningMark } from '../../ui/marks'
 

@@ -1,6 +1,7 @@
 import type { Edit, Preset } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
-import { copy, paste, rangeChosen, rangeEdits, type Picked } from '../../state/cells'
+import { copy, paste, rangeEdits, type Picked } from '../../state/cells'
+import { rangeChosen } from '../../state/cellsSlice'
 import { bypassStages, duplicateStages, removeStages, stepStages } from '../../state/stageBlocks'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 

@@ -1,7 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { demoPresets } from '@fulgor/core/demo'
-import { blankPreset } from '@fulgor/core/preset'
+import type { Preset } from '@fulgor/core/preset'
 import { sentenceOf, useCreatePresetMutation, usePresetsQuery } from '../../api/api'
 
 const SHOWN = 5
@@ -12,6 +11,10 @@ const STEPS: readonly (readonly [does: string, where: string])[] = [
   ['Measure and level it', 'Every snapshot is measured while you work; L brings all of them to the target loudness.'],
   ['Take it along', 'Values, blends and messages leave as files; each stage says what to look for on your device.'],
 ]
+
+/** What a press takes onto the shelf is fetched by that press: the page itself needs nothing of it. */
+const demoPresets = async () => (await import('@fulgor/core/demo')).demoPresets.map((d) => d.preset)
+const blankPage = async () => [(await import('@fulgor/core/preset')).blankPreset('New tone')]
 
 /** The first page: what this is, and a sound at one press. */
 export function WelcomeView() {
@@ -26,9 +29,15 @@ export function WelcomeView() {
   const hear = (id: string) => void navigate(`/sheet/${id}`, { state: { play: true } })
   const around = (id: string) => void navigate(`/sheet/${id}`, { state: { tour: true } })
   /** Takes presets onto the shelf and opens the first of them. */
-  const take = async (presets: readonly (typeof demoPresets)[number]['preset'][], play: boolean) => {
+  const take = async (fetchPresets: () => Promise<readonly Preset[]>, play: boolean) => {
     setBusy(true)
     setProblem(null)
+    const presets = await fetchPresets().catch(() => null)
+    if (!presets) {
+      setProblem('The page could not fetch it: the server does not answer. Try again when it does.')
+      setBusy(false)
+      return
+    }
     let first: string | null = null
     for (const preset of [...presets].reverse()) {
       const answer = await create(preset)
@@ -41,12 +50,6 @@ export function WelcomeView() {
     }
     if (first !== null) void navigate(`/sheet/${first}`, play ? { state: { play: true } } : {})
   }
-  const demo = () =>
-    take(
-      demoPresets.map((d) => d.preset),
-      true,
-    )
-  const blank = () => take([blankPreset('New tone')], false)
   const presets = data?.items ?? []
   const [latest] = presets
   return (
@@ -72,11 +75,16 @@ export function WelcomeView() {
                 Hear “{latest.name}”
               </button>
             ) : (
-              <button type="button" className="btn btn-filled min-h-10 px-4 text-[15px]" disabled={busy} onClick={() => void demo()}>
+              <button
+                type="button"
+                className="btn btn-filled min-h-10 px-4 text-[15px]"
+                disabled={busy}
+                onClick={() => void take(demoPresets, true)}
+              >
                 Load the demo and hear it
               </button>
             )}
-            <button type="button" className="btn min-h-10 px-4 text-[15px]" disabled={busy} onClick={() => void blank()}>
+            <button type="button" className="btn min-h-10 px-4 text-[15px]" disabled={busy} onClick={() => void take(blankPage, false)}>
               Start from a blank page
             </button>
             {presets.length > 0 && (
