@@ -73,21 +73,54 @@ function fold(): void {
   }
 }
 
+let highest = f32x4.splat(0), bent = f32x4.splat(0)
+
+/** Finds of 16 samples the largest magnitude of each lane and the largest second difference around one of them. */
+@inline
+function look(start: i32): void {
+  const at = signal + ((<usize>(start + 12)) << 2)
+  let most = f32x4.splat(0), bend = f32x4.splat(0)
+  for (let p = at, end = at + 64; p < end; p += 16) {
+    const x = v128.load(p)
+    most = larger(most, f32x4.abs(x))
+    const around = f32x4.add(v128.load(p - 4), v128.load(p + 4))
+    bend = larger(bend, f32x4.abs(f32x4.sub(around, f32x4.add(x, x))))
+  }
+  highest = most
+  bent = bend
+}
+
+/** Of magnitudes; the plain maximum, since it is one instruction. */
+@inline
+function larger(x: v128, y: v128): v128 {
+  return f32x4.pmax(x, y)
+}
+
+@inline
+function largestOf(x: v128): f32 {
+  const two = larger(x, v128.shuffle<f32>(x, x, 2, 3, 2, 3))
+  return f32x4.extract_lane(larger(two, v128.shuffle<f32>(two, two, 1, 1, 1, 1)), 0)
+}
+
 /**
- * Largest magnitude at four times the rate, at least `known`. The signal stands at signalAt() with 12 zeros before it and 36 after
- * it, that is from sample 12 on. Stretches of 16 whose neighbourhood times `reach` stays below the peak are skipped.
+ * Largest magnitude at four times the rate, at least `known`. The signal stands at signalAt() with what comes before it (12 samples) and
+ * after it, that is from sample 12 on. Between two samples it exceeds the higher of both by no more than `bend` times the largest second
+ * difference near by: stretches of 16 that stay below the peak so are skipped.
  */
-export function peakBetween(frames: i32, known: f32, reach: f32): f32 {
+export function peakBetween(frames: i32, known: f32, bend: f32): f32 {
   fold()
   let peak = known
-  let before: f32 = 0
-  let here = stretchPeak(0)
+  // what bends before the first stretch is not looked at: that one is never skipped
+  let bentBefore = f32x4.splat(Infinity)
+  look(0)
+  let here = highest, bentHere = bent
   for (let start = 0; start < frames; start += 16) {
-    const after = stretchPeak(start + 16)
-    const near = max(before, max(here, after))
-    before = here
-    here = after
-    if (near * reach <= peak) continue
+    look(start + 16)
+    const most = largestOf(larger(here, highest)) + bend * largestOf(larger(bentBefore, larger(bentHere, bent)))
+    bentBefore = bentHere
+    here = highest
+    bentHere = bent
+    if (most <= peak) continue
     for (let n = start; n < start + 16; n += 4) {
       let even = f32x4.splat(0)
       let odd = f32x4.splat(0)
@@ -104,49 +137,45 @@ export function peakBetween(frames: i32, known: f32, reach: f32): f32 {
         late -= 4
       }
       // |even + odd| and |even − odd|
-      const most = f32x4.max(f32x4.add(f32x4.abs(even), f32x4.abs(odd)), f32x4.abs(middle))
-      peak = max(
-        peak,
-        max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3))),
-      )
+      const above = larger(f32x4.add(f32x4.abs(even), f32x4.abs(odd)), f32x4.abs(middle))
+      peak = max(peak, largestOf(above))
     }
   }
   return peak
 }
 
-function stretchPeak(start: i32): f32 {
-  const at = signal + ((<usize>(start + 12)) << 2)
-  const m = f32x4.max(
-    f32x4.max(f32x4.abs(v128.load(at)), f32x4.abs(v128.load(at, 16))),
-    f32x4.max(f32x4.abs(v128.load(at, 32)), f32x4.abs(v128.load(at, 48))),
-  )
-  return max(max(f32x4.extract_lane(m, 0), f32x4.extract_lane(m, 1)), max(f32x4.extract_lane(m, 2), f32x4.extract_lane(m, 3)))
-}
-
 const halving = alloc(64)
 
-/** Forgets what {@link halve} remembers: x and y of two sections, both paths side by side in f64. */
+/** Forgets what {@link halve} remembers: x and y of two sections, both paths of both channels side by side. */
 export function clearHalving(): void {
   memory.fill(halving, 0, 64)
 }
 
 /**
- * Half the rate, in place from sample 12 on: `frames` pairs through two paths of two allpasses each, coefficients of one path before
- * those of the other; see halved.ts.
+ * Half the rate, in place: `frames` pairs of the signal, from sample 12 on, and of the one beside it through two paths of two allpasses
+ * each, coefficients of one path before those of the other; see halved.ts.
  */
-export function halve(frames: i32, first0: f64, first1: f64, second0: f64, second1: f64): void {
-  const c = f64x2.replace_lane(f64x2.splat(first0), 1, first1), d = f64x2.replace_lane(f64x2.splat(second0), 1, second1)
+export function halve(frames: i32, first0: f32, first1: f32, second0: f32, second1: f32): void {
+  const pair = f32x4.replace_lane(f32x4.splat(first0), 1, first1), next = f32x4.replace_lane(f32x4.splat(second0), 1, second1)
+  // the first path takes the later sample of a pair
+  const c = v128.shuffle<f32>(pair, pair, 1, 0, 1, 0), d = v128.shuffle<f32>(next, next, 1, 0, 1, 0)
+  const half = f32x4.splat(0.5), tiny = f32x4.splat(1e-20)
   let x0 = v128.load(halving), y0 = v128.load(halving, 16), x1 = v128.load(halving, 32), y1 = v128.load(halving, 48)
-  const data = signal + 48, tiny = f64x2.splat(1e-30)
-  for (let n: usize = 0; n < <usize>frames; n++) {
-    const x = f64x2.promote_low_f32x4(v128.load64_zero(data + (n << 3)))
-    const a = f64x2.add(f64x2.mul(f64x2.sub(x, y0), c), f64x2.add(x0, tiny))
-    const b = f64x2.add(f64x2.mul(f64x2.sub(a, y1), d), f64x2.add(x1, tiny))
+  let from = signal + 48, other = beside, to = from, beyond = other
+  for (let end = to + ((<usize>frames) << 2); to < end; to += 4) {
+    const x = v128.load64_lane(other, v128.load64_zero(from), 1)
+    const a = f32x4.add(f32x4.mul(f32x4.sub(x, y0), c), f32x4.add(x0, tiny))
+    const b = f32x4.add(f32x4.mul(f32x4.sub(a, y1), d), f32x4.add(x1, tiny))
     x0 = x
     y0 = a
     x1 = a
     y1 = b
-    store<f32>(data + (n << 2), <f32>(0.5 * (f64x2.extract_lane(b, 0) + f64x2.extract_lane(b, 1))))
+    const mean = f32x4.mul(half, f32x4.add(b, v128.shuffle<f32>(b, b, 1, 0, 3, 2)))
+    v128.store32_lane(to, mean, 0)
+    v128.store32_lane(beyond, mean, 2)
+    from += 8
+    other += 8
+    beyond += 4
   }
   v128.store(halving, x0)
   v128.store(halving, y0, 16)
@@ -190,7 +219,7 @@ export function weigh(steps: i32, step: i32, two: bool): void {
     for (let end = left + ((<usize>step) << 2); left < end; left += 4) {
       const x = f64x2.add(f64x2.promote_low_f32x4(v128.load32_lane(right, v128.load32_zero(left), 1)), tiny)
       const y = f64x2.add(f64x2.mul(b0, x), p1)
-      p1 = f64x2.add(f64x2.sub(f64x2.mul(b1, x), f64x2.mul(a1, y)), p2)
+      p1 = f64x2.sub(f64x2.add(f64x2.mul(b1, x), p2), f64x2.mul(a1, y))
       p2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y))
       const z = f64x2.add(y, q1)
       q1 = f64x2.sub(f64x2.sub(q2, f64x2.add(y, y)), f64x2.mul(c1, z))
@@ -207,33 +236,30 @@ export function weigh(steps: i32, step: i32, two: bool): void {
 }
 
 let squares: f64 = 0
-let largest: f32 = 0
 
 /** Squares summed by the last {@link scan}. */
 export function squaresOf(): f64 {
   return squares
 }
 
-/** One pass over `frames` samples from sample 12 on: returns the largest magnitude and sums the squares. */
+/** One pass over `frames` samples from sample 12 on: returns the largest magnitude and sums the squares, 64 at a time in f32. */
 export function scan(frames: i32): f32 {
   const from = signal + 48
   let most = f32x4.splat(0)
-  let low = f64x2.splat(0)
-  let high = f64x2.splat(0)
-  const whole = frames & ~3
-  for (let n = 0; n < whole; n += 4) {
-    const x = v128.load(from + ((<usize>n) << 2))
-    most = f32x4.max(most, f32x4.abs(x))
-    const a = f64x2.promote_low_f32x4(x)
-    const b = f64x2.promote_low_f32x4(v128.shuffle<f32>(x, x, 2, 3, 2, 3))
-    low = f64x2.add(low, f64x2.mul(a, a))
-    high = f64x2.add(high, f64x2.mul(b, b))
+  let sum = f64x2.splat(0)
+  const whole = frames & ~63
+  for (let p = from, end = from + ((<usize>whole) << 2); p < end; p += 256) {
+    let a = f32x4.splat(0), b = f32x4.splat(0)
+    for (let q = p; q < p + 256; q += 32) {
+      const x = v128.load(q), y = v128.load(q, 16)
+      most = larger(most, larger(f32x4.abs(x), f32x4.abs(y)))
+      a = f32x4.add(a, f32x4.mul(x, x))
+      b = f32x4.add(b, f32x4.mul(y, y))
+    }
+    const c = f32x4.add(a, b)
+    sum = f64x2.add(sum, f64x2.add(f64x2.promote_low_f32x4(c), f64x2.promote_low_f32x4(v128.shuffle<f32>(c, c, 2, 3, 2, 3))))
   }
-  largest = max(
-    max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)),
-    max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)),
-  )
-  const sum = f64x2.add(low, high)
+  let largest = largestOf(most)
   squares = f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1)
   for (let n = whole; n < frames; n++) {
     const x = load<f32>(from + ((<usize>n) << 2))

@@ -10,7 +10,7 @@ interface Exports {
   filtersAt(): number
   clearPower(): void
   addFrame(start: number): void
-  peakBetween(frames: number, known: number, reach: number): number
+  peakBetween(frames: number, known: number, bend: number): number
   scan(frames: number): number
   squaresOf(): number
   weightsAt(): number
@@ -77,20 +77,23 @@ export class MeasuringKernel {
   }
 
   /** Largest magnitude between samples, at least `known`; see truePeak.ts. */
-  peakBetween(frames: number, known: number, reach: number): number {
-    return this.kernel.peakBetween(frames, known, reach)
+  peakBetween(frames: number, known: number, bend: number): number {
+    return this.kernel.peakBetween(frames, known, bend)
   }
 
   /** Half the rate through two paths of allpasses, whose coefficients come by turns; see halved.ts. */
-  halved(data: Float32Array, coefficients: ArrayLike<number>): Float32Array {
-    const { signal, kernel } = this
-    const out = new Float32Array(data.length >> 1)
+  halved(data: readonly Float32Array[], coefficients: ArrayLike<number>): Float32Array[] {
+    const { kernel } = this
+    const other = new Float32Array(kernel.memory.buffer, kernel.besideAt(), PIECE)
+    const out = data.map(({ length }) => new Float32Array(length >> 1))
+    const halves = out[0].length
     kernel.clearHalving()
-    for (let start = 0; start < out.length; start += PIECE / 2) {
-      const frames = Math.min(PIECE / 2, out.length - start)
-      signal.set(data.subarray(2 * start, 2 * (start + frames)), LEAD)
+    for (let start = 0; start < halves; start += PIECE / 2) {
+      const frames = Math.min(PIECE / 2, halves - start)
+      const places = [this.signal.subarray(LEAD), other]
+      out.forEach((_, k) => places[k].set(data[k].subarray(2 * start, 2 * (start + frames))))
       kernel.halve(frames, coefficients[0], coefficients[1], coefficients[2], coefficients[3])
-      out.set(signal.subarray(LEAD, LEAD + frames), start)
+      out.forEach((half, k) => half.set(places[k].subarray(0, frames), start))
     }
     return out
   }

@@ -48,6 +48,21 @@ describe('third-octave bands', () => {
     }
   })
 
+  it('tell low sines of both sides, each in its band', () => {
+    const exact = (hz: number) => 1000 * Math.pow(10, (THIRD_OCTAVES.indexOf(hz) - 16) / 10)
+    const bands = thirdOctavesOf([sine(exact(40), 0.5, 5), sine(exact(80), 0.25, 5)], rate)
+    const at = (hz: number) => bands[THIRD_OCTAVES.indexOf(hz)].db ?? -200
+    expect(Math.abs(at(40) + 9.03)).toBeLessThan(0.1)
+    expect(Math.abs(at(80) + 15.05)).toBeLessThan(0.1)
+    expect(at(125)).toBeLessThan(-60)
+  })
+
+  // half the rate four times: 3 kHz, 6 kHz, 12 kHz and 24 kHz fold onto 0
+  it.each([2_900, 3_100, 5_900, 11_900, 12_100])('a sine of %s Hz leaves the low bands alone', (hz) => {
+    const bands = thirdOctavesOf([sine(hz, 0.5, 5)], rate)
+    for (const { hz: low, db: level } of bands) if (low <= 200) expect(level ?? -200).toBeLessThan(-75)
+  })
+
   it('rise 10 dB a decade for white noise, whose power is even over frequency', () => {
     const bands = thirdOctaves(averageSpectrum([noise(rate * 8)], rate))
     const at = (hz: number) => bands[THIRD_OCTAVES.indexOf(hz)].db ?? 0

@@ -1,5 +1,5 @@
 import { halved } from './halved'
-import { kernelFor, REACH } from './interpolation'
+import { BEND, kernelFor } from './interpolation'
 import { PIECE } from './kernel'
 import { checkSignal, type Signal } from './loudness'
 
@@ -91,7 +91,7 @@ export function thirdOctavesOf(signal: Signal, sampleRate: number): Band[] {
   const bands = thirdOctaves(averageSpectrum(signal, sampleRate))
   const times = Math.max(0, Math.floor(Math.log2(sampleRate / LOW_RATE)))
   if (signal[0].length >> times < LEAST_LOW) return bands
-  const low = signal.map((data) => Array.from({ length: times }).reduce((x: Float32Array) => halved(x), data))
+  const low = Array.from({ length: times }).reduce((x: Signal) => halved(x), signal)
   const frames = low[0].length
   const size = Math.min(8_192, 2 ** Math.floor(Math.log2(frames)))
   const windows = Math.max(1, Math.round((frames - size) / (size / 2)) + 1)
@@ -130,7 +130,7 @@ export function survey(signal: Signal, sampleRate: number): { rms: number; peak:
       const scanned = kernel.scan(frames)
       squares += scanned.squares
       peak = Math.max(peak, scanned.peak)
-      between = kernel.peakBetween(frames, Math.max(between, scanned.peak), REACH)
+      between = kernel.peakBetween(frames, Math.max(between, scanned.peak), BEND)
       kernel.clearPower()
       for (let at = 0; at + BRIGHTNESS_SIZE <= frames || at === 0; at += BRIGHTNESS_SIZE) kernel.addFrame(at)
       kernel.readPower(spectrum.power)

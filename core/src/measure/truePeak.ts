@@ -1,4 +1,4 @@
-import { kernelFor, REACH } from './interpolation'
+import { BEND, kernelFor } from './interpolation'
 import { PIECE } from './kernel'
 import { checkSignal, type Signal } from './loudness'
 
@@ -16,17 +16,18 @@ export function samplePeak(signal: Signal): number {
 
 /**
  * True peak: the largest magnitude at four times the sample rate (ITU-R BS.1770-4 annex 2), linear. Stretches that cannot beat the
- * peak found so far are skipped, since the interpolation's gain is bounded.
+ * peak found so far are skipped, since between two samples the signal rises no higher than it bends.
  * @returns 0 for silence
  */
 export function truePeak(signal: Signal): number {
-  let peak = samplePeak(signal)
+  checkSignal(signal)
+  let peak = 0
   const kernel = kernelFor(4096)
   for (const data of signal)
     for (let start = 0; start < data.length; start += PIECE) {
       const frames = Math.min(PIECE, data.length - start)
       kernel.load(data, start, frames)
-      peak = Math.max(peak, kernel.peakBetween(frames, peak, REACH))
+      peak = kernel.peakBetween(frames, Math.max(peak, kernel.scan(frames).peak), BEND)
     }
   return peak
 }
