@@ -10,7 +10,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, give, listen, Machine, take, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, dbToGain, give, listen, Machine, take, type Pointer, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import { contentKey } from './contentKey'
 import type { Runner } from './runner'
@@ -113,6 +113,7 @@ export class Renderer {
       dry,
       passing: job.passing ?? NONE,
       keeps: true,
+      machine: oneMachine(),
     })
   }
 
@@ -166,8 +167,7 @@ export class Renderer {
     const kept = this.kept(key, pass)
     if (kept) return kept
     const { values, sampleRate, dry } = pass
-    const make = (key = dry) => {
-      const machine = new Machine()
+    const make = (key = dry, machine = pass.machine()) => {
       const runner = buildNode(node, this.context, sampleRate, machine)
       runner.apply(values, true)
       return runThrough(runner, machine, input, key, this.shared.room)
@@ -175,7 +175,11 @@ export class Renderer {
     const { on, params } = values[node.id]
     const turns = modelOf(node.model).onlyLevel === true && on
     // a plain level listens to no dry signal, which would else be held for as long as the sound is kept
-    return this.keep(key, turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left)) : make(), pass)
+    return this.keep(
+      key,
+      turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left, new Machine())) : make(),
+      pass,
+    )
   }
 
   private kept(key: string, { keeps }: Pass): Sound | undefined {
@@ -221,6 +225,13 @@ interface Pass {
   readonly passing: ReadonlySet<string>
   /** False from the first passing stage on. */
   keeps: boolean
+  /** The machine in which all its stages are built, made by the first that asks: to start one each costs more than a light stage does. */
+  readonly machine: () => Machine
+}
+
+function oneMachine(): () => Machine {
+  let machine: Machine | null = null
+  return () => (machine ??= new Machine())
 }
 
 const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.model : node.lanes.map((lane) => lane.nodes.map(shapeOf)))
@@ -250,6 +261,44 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
   if (sound.stereo) take(sound.right, start, count, block.right)
 }
 
+/** Frames that are brought into a machine's memory at once: chunk by chunk that would cost as much as a light stage. */
+const PIECE = 64 * CHUNK
+
+/** A piece of a signal in a machine's memory. */
+class Piece {
+  readonly leftAt: Pointer
+  readonly rightAt: Pointer
+  private left = new Float32Array(0)
+  private right = this.left
+
+  constructor(machine: Machine) {
+    const bytes = 4 * PIECE
+    this.leftAt = machine.make((kernel) => kernel.alloc(2 * bytes))
+    this.rightAt = this.leftAt + bytes
+    machine.keep((buffer) => {
+      this.left = new Float32Array(buffer, this.leftAt, PIECE)
+      this.right = new Float32Array(buffer, this.rightAt, PIECE)
+    })
+  }
+
+  /** Silence follows what there is. */
+  load(left: Float32Array, right: Float32Array | null, start: number): void {
+    fill(this.left, left, start)
+    if (right) fill(this.right, right, start)
+  }
+
+  save(left: Float32Array, right: Float32Array | null, start: number, count: number): void {
+    left.set(this.left.subarray(0, count), start)
+    right?.set(this.right.subarray(0, count), start)
+  }
+}
+
+function fill(piece: Float32Array, side: Float32Array, start: number): void {
+  const there = side.subarray(start, start + PIECE)
+  piece.set(there)
+  if (there.length < PIECE) piece.fill(0, there.length)
+}
+
 /**
  * A signal through one runner, from silence, chunk by chunk as the engine does it.
  * @param machine in which the runner was built
@@ -260,17 +309,25 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
   const frames = input.left.length
   const left = room(frames)
   let right: Float32Array | null = null
+  const { kernel } = machine
   const block = createBlock(machine)
   const side = createBlock(machine)
   listen(block, side)
-  for (let start = 0; start < frames; start += CHUNK) {
-    const count = Math.min(CHUNK, frames - start)
-    load(input, start, count, block)
-    if (runner.listens) take(dry, start, count, block.key)
-    runner.tick()
-    runner.process(block)
-    give(block.left, left, start, count)
-    if (block.stereo) give(block.right, (right ??= room(frames)), start, count)
+  const [from, key, to] = [new Piece(machine), new Piece(machine), new Piece(machine)]
+  for (let start = 0; start < frames; start += PIECE) {
+    const count = Math.min(PIECE, frames - start)
+    from.load(input.left, input.stereo ? input.right : null, start)
+    if (runner.listens) key.load(dry, null, start)
+    for (let at = 0; at < 4 * count; at += 4 * CHUNK) {
+      block.stereo = input.stereo
+      kernel.copy(block.leftAt, input.stereo ? block.rightAt : 0, from.leftAt + at, from.rightAt + at)
+      if (runner.listens) kernel.copy(side.leftAt, 0, key.leftAt + at, 0)
+      runner.tick()
+      runner.process(block)
+      kernel.copy(to.leftAt + at, block.stereo ? to.rightAt + at : 0, block.leftAt, block.rightAt)
+    }
+    if (block.stereo) right ??= room(frames)
+    to.save(left, right, start, count)
   }
   return { left, right: right ?? left, stereo: right !== null }
 }
