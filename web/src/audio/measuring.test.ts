@@ -8,6 +8,7 @@ import type { Task } from '../background/tasks'
 import { edit } from '../state/actions'
 import { opened, snapshotChosen, stageChosen, versionSaved, closed } from '../state/editor'
 import { qualityChosen } from '../state/player'
+import { stagesMeasured } from '../state/measures'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
 import { bypassMatch, matchDb } from './feed'
@@ -36,7 +37,7 @@ function setUp() {
     measure: async (task: Task, job: Rendering, stages: boolean): Promise<OutputMeasures> => {
       const lufs = await note(task, 'measure', job, stages)
       if (job.preset.name === 'broken') throw new Error('This preset cannot be rendered.')
-      if (stages) task.tell({ stage: 'amp', measures: { rmsDbfs: lufs } })
+      if (stages) for (const stage of ['drive', 'amp', 'cab']) task.tell({ stage, measures: { rmsDbfs: lufs } })
       return outputFigures(lufs)
     },
     loudness: (task: Task, job: Rendering) => note(task, 'loudness', job, null),
@@ -51,6 +52,7 @@ function setUp() {
   const measures = () => store.getState().measures
   return {
     store,
+    listen,
     asked,
     measures,
     /** Waits until nothing has been asked for longer than a movement takes. */
@@ -87,6 +89,14 @@ describe('measuring', () => {
     expect(Object.values(desk.measures().snapshots).every((s) => s.fresh)).toBe(true)
     expect(desk.measures().snapshots.storm.stages.amp).toMatchObject({ rmsDbfs: -20 - gain(pit) })
     expect(desk.measures().lastAllMs).toBeGreaterThanOrEqual(desk.measures().lastActiveMs ?? Infinity)
+  })
+
+  it('tells what is measured behind several stages at once, since every telling is drawn', async () => {
+    const told: string[][] = []
+    desk.listen({ actionCreator: stagesMeasured, effect: ({ payload }) => void told.push(Object.keys(payload.stages)) })
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    expect(told).toEqual(pit.snapshots.map(() => ['drive', 'amp', 'cab']))
   })
 
   it('tells figures of before at once, and measures a movement once', async () => {

@@ -1,8 +1,9 @@
+import type { StageMeasures } from '@fulgor/core/measure'
 import { clippingBehind, frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Crew } from '../background/crew'
 import { Errands, type Errand } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
-import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, savedMeasured, stageMeasured, timed } from '../state/measures'
+import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, savedMeasured, stagesMeasured, timed } from '../state/measures'
 import type { AppDispatch, Listening, RootState } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import type { StagePart } from '../threads/measures'
@@ -13,6 +14,8 @@ import { renderingOf, riffSource } from '../threads/riffSource'
 const DRAG_MS = 160
 /** ms until a single edit is measured. */
 const SOON_MS = 15
+/** ms in which what is measured behind several stages is told at once: every telling is drawn. */
+const TOGETHER_MS = 80
 /** ms that a stage must stay chosen before it is compared. */
 const BYPASS_MS = 120
 
@@ -104,15 +107,18 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
   const order = [lit, ...preset.snapshots.map((s) => s.id).filter((id) => id !== lit)]
   desk.dispatch(measuringStarted(order))
   const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle') => {
-    const measures = await errand.run(crew, {
-      task: 'measure',
-      args: [renderingOf(preset, id, quality), stages],
-      key: null,
-      rank,
-      // a snapshot stays with its thread, which keeps the sound before the edited stage
-      home: preset.snapshots.findIndex((s) => s.id === id),
-      onPart: (part) => desk.dispatch(stageMeasured({ snapshot: id, ...(part as StagePart) })),
-    })
+    const parts = new Parts((found) => !errand.isOver && desk.dispatch(stagesMeasured({ snapshot: id, stages: found })))
+    const measures = await errand
+      .run(crew, {
+        task: 'measure',
+        args: [renderingOf(preset, id, quality), stages],
+        key: null,
+        rank,
+        // a snapshot stays with its thread, which keeps the sound before the edited stage
+        home: preset.snapshots.findIndex((s) => s.id === id),
+        onPart: (part) => parts.take(part as StagePart),
+      })
+      .finally(parts.tell)
     desk.dispatch(outputMeasured({ snapshot: id, measures }))
     if (id === lit) desk.dispatch(timed({ activeMs: performance.now() - startedAt }))
   }
@@ -125,6 +131,26 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
     for (const id of order.slice(1)) await measure(id, true, 'idle')
   } catch (error) {
     if (!(error instanceof Cancelled)) desk.dispatch(measuringFailed(reasonOf(error)))
+  }
+}
+
+/** Gathers what is measured behind stages, and tells it together. */
+class Parts {
+  private found: Record<string, StageMeasures> = {}
+  private due: ReturnType<typeof setTimeout> | undefined
+
+  constructor(private readonly hear: (found: Readonly<Record<string, StageMeasures>>) => void) {}
+
+  take({ stage, measures }: StagePart): void {
+    this.found[stage] = measures
+    this.due ??= setTimeout(this.tell, TOGETHER_MS)
+  }
+
+  readonly tell = (): void => {
+    clearTimeout(this.due)
+    this.due = undefined
+    if (Object.keys(this.found).length > 0) this.hear(this.found)
+    this.found = {}
   }
 }
 

@@ -53,10 +53,12 @@ const measures = createSlice({
       )
     },
     measuringCleared: () => initialState,
-    stageMeasured(state, { payload }: PayloadAction<{ snapshot: string; stage: string; measures: StageMeasures }>) {
+    stagesMeasured(state, { payload }: PayloadAction<{ snapshot: string; stages: Readonly<Record<string, StageMeasures>> }>) {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
-      // what is as it was need not be drawn anew
-      if (!shallowEqual(entry.stages[payload.stage], payload.measures)) entry.stages[payload.stage] = castDraft(payload.measures)
+      for (const [stage, found] of Object.entries(payload.stages)) {
+        // what is as it was need not be drawn anew
+        if (!shallowEqual(entry.stages[stage], found)) entry.stages[stage] = castDraft(found)
+      }
     },
     outputMeasured(state, { payload }: PayloadAction<{ snapshot: string; measures: OutputMeasures }>) {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
@@ -79,7 +81,7 @@ const measures = createSlice({
   },
 })
 
-export const { measuringStarted, measuringCleared, stageMeasured, outputMeasured, savedMeasured, bypassMeasured, timed, measuringFailed } =
+export const { measuringStarted, measuringCleared, stagesMeasured, outputMeasured, savedMeasured, bypassMeasured, timed, measuringFailed } =
   measures.actions
 export const measuresReducer = measures.reducer
 

@@ -220,7 +220,7 @@ describe('true peaks', () => {
     store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: { ...outputFigures(-18), truePeakDbtp: -3 } }))
     const before = peaks()
     expect(before).toEqual({ storm: -3, lullaby: null })
-    store.dispatch(measures.stageMeasured({ snapshot: 'storm', stage: 'amp', measures: {} as never }))
+    store.dispatch(measures.stagesMeasured({ snapshot: 'storm', stages: { amp: {} as never } }))
     expect(peaks()).toBe(before)
     store.dispatch(measures.outputMeasured({ snapshot: 'lullaby', measures: { ...outputFigures(-18), truePeakDbtp: 1.2 } }))
     expect(peaks()).toEqual({ storm: -3, lullaby: 1.2 })
