@@ -4,7 +4,7 @@
  * a test holds the two together.
  *
  * Recursions run four samples a turn (a prefix sum in the vector, and the state of the fourth sample before it): of 4 · n samples at the
- * raised rate every turn begins on a frame.
+ * raised rate every turn begins on a frame. At four times the rate the dearest of them run in four stretches side by side; see `apart`.
  */
 import { before, decay, decayBefore, ramp, settled } from '../filters'
 import { alloc, CHUNK } from '../memory'
@@ -445,6 +445,113 @@ function gathered(sum: f64, count: i32): f64 {
   return sum
 }
 
+/**
+ * At four times the rate filters run in four stretches side by side: a lane takes a quarter of the samples, which needs neither prefix sums
+ * nor shuffles, and the state that a quarter begins with follows from what the one before adds to its own. Longer stretches, of the finer
+ * qualities, would round the states of slow poles too often (−102 dB at 16 times).
+ */
+@inline
+function apart(count: i32): bool {
+  return levels == 2 && count >= 16 && (count & (count - 1)) == 0
+}
+
+/** What a pole keeps a sample must be more: its powers would else end among denormal numbers within a stretch. */
+const LEAST: f64 = 0.3
+
+const flat = alloc(16 * <usize>CHUNK), edges = alloc(64)
+
+/** Puts the raised samples side by side: a vector has one of each quarter. */
+function across(count: i32): void {
+  const data = rowOf(levels), quarter = <usize>count
+  for (let p = data, to = flat, end = data + quarter; p < end; p += 16, to += 64) {
+    const q = p + quarter, r = q + quarter
+    turned(to, v128.load(p), v128.load(q), v128.load(r), v128.load(r + quarter), 16)
+  }
+}
+
+/** Puts them one after another again. */
+function along(count: i32): void {
+  const data = rowOf(levels), quarter = <usize>count
+  for (let p = data, from = flat, end = data + quarter; p < end; p += 16, from += 64)
+    turned(p, v128.load(from), v128.load(from, 16), v128.load(from, 32), v128.load(from, 48), quarter)
+}
+
+/** Four vectors as the columns of what is written, `apart` bytes from row to row. */
+@inline
+function turned(to: usize, a: v128, b: v128, c: v128, d: v128, apart: usize): void {
+  const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5), cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5)
+  const ba = v128.shuffle<f32>(a, b, 2, 6, 3, 7), dc = v128.shuffle<f32>(c, d, 2, 6, 3, 7)
+  v128.store(to, v128.shuffle<f64>(ab, cd, 0, 2))
+  v128.store(to + apart, v128.shuffle<f64>(ab, cd, 1, 3))
+  v128.store(to + 2 * apart, v128.shuffle<f64>(ba, dc, 0, 2))
+  v128.store(to + 3 * apart, v128.shuffle<f64>(ba, dc, 1, 3))
+}
+
+/** k to the power of a quarter's samples, a power of two. */
+@inline
+function overQuarter(k: f64, count: i32): f64 {
+  for (let n = count >> 2; n > 1; n >>= 1) k *= k
+  return k
+}
+
+/** Where the samples of a vector stand: 0 and the beginnings of the other quarters. */
+@inline
+function quarters(count: i32): v128 {
+  const n = <f32>(count >> 2)
+  return f32x4(0, n, 2 * n, 3 * n)
+}
+
+/**
+ * The states of a pole at the beginnings of the quarters, from what it holds before the first and, in the lanes of `own`, at the ends of
+ * all of them if each begins at rest. Leaves what it holds in the end at `edges`, f64.
+ */
+@inline
+function begun(state: f64, kept: f64, own: v128): v128 {
+  const a = state, b = kept * a + f32x4.extract_lane(own, 0), c = kept * b + f32x4.extract_lane(own, 1), d = kept * c + f32x4.extract_lane(own, 2)
+  store<f64>(edges, kept * d + f32x4.extract_lane(own, 3))
+  return f32x4(<f32>a, <f32>b, <f32>c, <f32>d)
+}
+
+@inline
+function couplesApart(count: i32, coupling: f64, miller: f64): bool {
+  return apart(count) && coupling != 0 && miller != 1 && 1 - miller > LEAST && miller - coupling > 0.01
+}
+
+/** {@link couple} with both poles, on what stands side by side. */
+function coupleApart(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
+  const kc = 1 - coupling, km = 1 - miller
+  const c = f32x4.splat(<f32>coupling), k = f32x4.splat(<f32>kc), m = f32x4.splat(<f32>miller), l = f32x4.splat(<f32>km)
+  const end = flat + ((<usize>count) << 2)
+  let low = f32x4.splat(0), top = f32x4.splat(0)
+  for (let p = flat; p < end; p += 16) {
+    const x = v128.load(p)
+    low = f32x4.add(low, f32x4.mul(c, f32x4.sub(x, low)))
+    top = f32x4.add(f32x4.mul(l, top), f32x4.mul(m, f32x4.sub(x, low)))
+    v128.store(p, top)
+  }
+  // what both poles held before goes on as the sum of two decays, a·km^j + b·kc^j
+  const kcAll = overQuarter(kc, count), kmAll = overQuarter(km, count)
+  const share = ((1 - km) * kc) / (kc - km)
+  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
+  v128.store(edges, low)
+  v128.store(edges, top, 16)
+  for (let lane: usize = 0; lane < 16; lane += 4) {
+    const a = sm + share * sc, b = -share * sc
+    store<f32>(edges + lane, <f32>a, 32)
+    store<f32>(edges + lane, <f32>b, 48)
+    sc = kcAll * sc + load<f32>(edges + lane)
+    sm = a * kmAll + b * kcAll + load<f32>(edges + lane, 16)
+  }
+  put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm)
+  const outs = f32x4.splat(<f32>out)
+  let a = v128.load(edges, 32), b = v128.load(edges, 48)
+  for (let p = flat; p < end; p += 16) {
+    a = f32x4.mul(a, l)
+    b = f32x4.mul(b, k)
+    v128.store(p, f32x4.mul(outs, f32x4.add(v128.load(p), f32x4.add(a, b))))
+  }
+}
+
 /** High-pass (0: none) and low-pass (1: none) with a gain. */
 function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
   const data = rowOf(levels), end = data + ((<usize>count) << 2)
@@ -453,6 +560,12 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
   const m = f32x4.splat(<f32>miller), m1 = f32x4.splat(<f32>km), m2 = f32x4.splat(<f32>(km * km)), mk = decay(km)
   const outs = f32x4.splat(<f32>out)
   let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
+  if (couplesApart(count, coupling, miller)) {
+    across(count)
+    coupleApart(op, count, coupling, miller, out)
+    along(count)
+    return
+  }
   if (coupling != 0 && miller != 1) {
     for (let p = data; p < end; p += 16) {
       const x = v128.load(p)
@@ -495,6 +608,36 @@ function modes(op: usize, count: i32): void {
   const c1 = f32x4.splat(<f32>pole1), k1s = f32x4.splat(<f32>k1), k1q = f32x4.splat(<f32>(k1 * k1)), d1 = decayBefore(k1)
   const c2 = f32x4.splat(<f32>pole2), k2s = f32x4.splat(<f32>k2), k2q = f32x4.splat(<f32>(k2 * k2)), d2 = decayBefore(k2)
   const c3 = f32x4.splat(<f32>pole3), k3s = f32x4.splat(<f32>k3), k3q = f32x4.splat(<f32>(k3 * k3)), d3 = decayBefore(k3)
+  if (apart(count)) {
+    across(count)
+    const end = flat + ((<usize>count) << 2)
+    let s1 = f32x4.splat(0), s2 = s1, s3 = s1
+    for (let p = flat; p < end; p += 16) {
+      const x = v128.load(p)
+      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
+      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
+      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
+    }
+    s1 = begun(get(op, MODES_STATE1), overQuarter(k1, count), s1)
+    put(op, MODES_STATE1, load<f64>(edges))
+    s2 = begun(get(op, MODES_STATE2), overQuarter(k2, count), s2)
+    put(op, MODES_STATE2, load<f64>(edges))
+    s3 = begun(get(op, MODES_STATE3), overQuarter(k3, count), s3)
+    put(op, MODES_STATE3, load<f64>(edges))
+    const one = f32x4.splat(1)
+    let at = quarters(count)
+    for (let p = flat; p < end; p += 16) {
+      const x = v128.load(p)
+      const y = f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), f32x4.mul(ramp(g1, g1Step, at), s1))
+      v128.store(p, f32x4.add(f32x4.add(y, f32x4.mul(ramp(g2, g2Step, at), s2)), f32x4.mul(ramp(g3, g3Step, at), s3)))
+      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
+      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
+      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
+      at = f32x4.add(at, one)
+    }
+    along(count)
+    return
+  }
   const zero = f32x4.splat(0), four = f32x4.splat(4)
   let s1 = get(op, MODES_STATE1), s2 = get(op, MODES_STATE2), s3 = get(op, MODES_STATE3)
   let at = f32x4(0, 1, 2, 3)
@@ -565,8 +708,74 @@ function power(op: usize, count: i32): void {
   const bias = get(op, POWER_BIAS)
   clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), bias, 0, bias, get(op, POWER_HARDNESS))
   put(op, POWER_DRAWN, gathered(get(op, POWER_DRAWN), count))
-  loudspeaker(op, count)
-  couple(op, count, get(op, POWER_LOW_POLE), get(op, POWER_HIGH_POLE), 1)
+  const low = get(op, POWER_LOW_POLE), high = get(op, POWER_HIGH_POLE)
+  if (couplesApart(count, low, high)) {
+    across(count)
+    loudspeakerApart(op, count)
+    coupleApart(op, count, low, high, 1)
+    along(count)
+  } else {
+    loudspeaker(op, count)
+    couple(op, count, low, high, 1)
+  }
+}
+
+/** {@link loudspeaker} on what stands side by side. */
+function loudspeakerApart(op: usize, count: i32): void {
+  const presence = get(op, POWER_PRESENCE_POLE), kept = 1 - presence
+  const c = f32x4.splat(<f32>presence), k = f32x4.splat(<f32>kept)
+  const supply = f32x4.splat(<f32>get(op, POWER_SUPPLY)), supplyStep = f32x4.splat(<f32>get(op, POWER_SUPPLY_STEP))
+  const lift = f32x4.splat(<f32>get(op, POWER_PRESENCE)), liftStep = f32x4.splat(<f32>get(op, POWER_PRESENCE_STEP))
+  const tune = get(op, POWER_RESONANCE_TUNE), damping = get(op, POWER_RESONANCE_DAMPING), own = 1 - tune * tune - tune * damping
+  const depth = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE))), depthStep = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE_STEP)))
+  const t = f32x4.splat(<f32>tune), stays = f32x4.splat(<f32>own), one = f32x4.splat(1)
+  const end = flat + ((<usize>count) << 2)
+  let below = f32x4.splat(0), low = below, band = below
+  let at = quarters(count)
+  for (let p = flat; p < end; p += 16) {
+    const v = f32x4.mul(v128.load(p), ramp(supply, supplyStep, at))
+    v128.store(p, v)
+    below = f32x4.add(f32x4.mul(k, below), f32x4.mul(c, v))
+    const before = low
+    low = f32x4.add(low, f32x4.mul(t, band))
+    band = f32x4.add(f32x4.mul(stays, band), f32x4.mul(t, f32x4.sub(v, before)))
+    at = f32x4.add(at, one)
+  }
+  below = begun(get(op, POWER_PRESENCE_STATE), overQuarter(kept, count), below)
+  put(op, POWER_PRESENCE_STATE, load<f64>(edges))
+  // the matrix that takes (low, band) on by a quarter: that of a sample, squared again and again
+  let ll: f64 = 1, lb = tune, bl = -tune, bb = own
+  for (let n = count >> 2; n > 1; n >>= 1) {
+    const l2 = ll * ll + lb * bl, lb2 = ll * lb + lb * bb, bl2 = bl * ll + bb * bl, bb2 = bl * lb + bb * bb
+    ll = l2
+    lb = lb2
+    bl = bl2
+    bb = bb2
+  }
+  let sl = get(op, POWER_RESONANCE_LOW), sb = get(op, POWER_RESONANCE_BAND)
+  v128.store(edges, low)
+  v128.store(edges, band, 16)
+  for (let lane: usize = 0; lane < 16; lane += 4) {
+    const nextLow = ll * sl + lb * sb + load<f32>(edges + lane), nextBand = bl * sl + bb * sb + load<f32>(edges + lane, 16)
+    store<f32>(edges + lane, <f32>sl)
+    store<f32>(edges + lane, <f32>sb, 16)
+    sl = nextLow
+    sb = nextBand
+  }
+  put(op, POWER_RESONANCE_LOW, sl), put(op, POWER_RESONANCE_BAND, sb)
+  low = v128.load(edges)
+  band = v128.load(edges, 16)
+  at = quarters(count)
+  for (let p = flat; p < end; p += 16) {
+    const v = v128.load(p)
+    below = f32x4.add(f32x4.mul(k, below), f32x4.mul(c, v))
+    const before = low
+    low = f32x4.add(low, f32x4.mul(t, band))
+    band = f32x4.add(f32x4.mul(stays, band), f32x4.mul(t, f32x4.sub(v, before)))
+    const z = f32x4.add(v, f32x4.mul(f32x4.sub(v, below), ramp(lift, liftStep, at)))
+    v128.store(p, f32x4.add(z, f32x4.mul(band, ramp(depth, depthStep, at))))
+    at = f32x4.add(at, one)
+  }
 }
 
 function loudspeaker(op: usize, count: i32): void {
