@@ -104,7 +104,7 @@ export const MUTATIONS = [
   ['a level that is off turns the sound', 'core/src/render/offline.ts', 'onlyLevel === true && on', 'onlyLevel === true', 'core/src/render/engine'],
   ['a clean sound may distort', 'core/src/begin/steps.ts', 'clean: hard < CLEAN', 'clean: hard > CLEAN', 'core/src/begin'],
   ['a mode’s gain does not know where its pole lies', 'core/src/signal/filters/realModes.ts', '0.5 * (1 + at)', '0.5 * (1 - at)', 'core/src/signal/filters/realModes'],
-  ['a stage that listens hears nothing', 'core/src/render/offline.ts', 'if (runner.listens) take', 'if (!runner.listens) take', 'core/src/render/engine core/src/render/offline core/src/signal/rack'],
+  ['a stage that listens hears nothing', 'core/src/render/offline.ts', 'if (runner.listens) key.load', 'if (!runner.listens) key.load', 'core/src/render/engine core/src/render/offline core/src/signal/rack'],
   ['the loudspeaker’s resonance is not damped', 'core/kernel/effects/clipping.ts', 'const own = 1 - t * t - t * damping', 'const own = 1 - t * t', 'core/src/signal/clipping'],
   ['what the hard clip cuts off is not what it cut before', 'core/kernel/effects/clipping.ts', 'f32x4.sub(cut, before(cut0, cut))', 'f32x4.sub(cut, cut0)', 'core/src/signal/clipping'],
   ['a pole’s state is a sample late', 'core/kernel/filters.ts', 'return f32x4(<f32>k, <f32>k2, <f32>(k * k2), <f32>(k2 * k2))', 'return f32x4(1, <f32>k, <f32>k2, <f32>(k * k2))', 'core/src/signal/clipping core/src/signal/kernel'],
@@ -133,4 +133,12 @@ export const MUTATIONS = [
   ['every echo counts as one of a guitar', 'core/src/guitar/wet.ts', 'value.db < LEAST_ECHO_DB', 'value.db > LEAST_ECHO_DB', 'core/src/guitar/measuring.test.ts'],
   ['a tail behind a stop is twice as long', 'core/src/guitar/wet.ts', '(-60 * hopS) / slope', '(-120 * hopS) / slope', 'core/src/guitar/measuring.test.ts'],
   ['the fuzz’s halves undo each other', 'core/src/signal/clipping/driveCircuits.ts', 'bias: -0.05, couplingHz: 30', 'bias: 0.15, couplingHz: 30', 'core/src/render/feel.test.ts'],
+  // stretches side by side, and measuring
+  ['what a coupling held goes on with the wrong sign', 'core/kernel/effects/clipping.ts', 'const a = sm + share * sc', 'const a = sm - share * sc', 'core/src/signal/clipping'],
+  ['a quarter’s matrix is squared wrongly', 'core/kernel/effects/clipping.ts', 'bb2 = bl * lb + bb * bb', 'bb2 = bl * lb - bb * bb', 'core/src/signal/clipping'],
+  ['quarters glide as if they were half as long', 'core/kernel/effects/clipping.ts', 'const n = <f32>(count >> 2)', 'const n = <f32>(count >> 3)', 'core/src/signal/clipping'],
+  ['a signal rises half as far as it bends', 'core/src/measure/interpolation.ts', 'Math.max(...interpolators.map(bendOf))', '0.5 * Math.max(...interpolators.map(bendOf))', 'core/src/measure'],
+  ['the second channel is halved into the first one', 'core/kernel/measuring.ts', 'v128.store32_lane(beyond, mean, 2)', 'v128.store32_lane(beyond, mean, 0)', 'core/src/measure'],
+  ['the halving’s paths are the wrong way round', 'core/kernel/measuring.ts', 'v128.shuffle<f32>(pair, pair, 1, 0, 1, 0)', 'v128.shuffle<f32>(pair, pair, 0, 1, 0, 1)', 'core/src/measure'],
+  ['every stage’s figures are told by themselves', 'web/src/audio/measuring.ts', 'this.due ??= setTimeout(this.tell, TOGETHER_MS)', 'this.tell()', 'web/src/audio/measuring'],
 ] // prettier-ignore

@@ -476,15 +476,15 @@ function along(count: i32): void {
     turned(p, v128.load(from), v128.load(from, 16), v128.load(from, 32), v128.load(from, 48), quarter)
 }
 
-/** Four vectors as the columns of what is written, `apart` bytes from row to row. */
+/** Four vectors as the columns of what is written, `step` bytes from row to row. */
 @inline
-function turned(to: usize, a: v128, b: v128, c: v128, d: v128, apart: usize): void {
+function turned(to: usize, a: v128, b: v128, c: v128, d: v128, step: usize): void {
   const ab = v128.shuffle<f32>(a, b, 0, 4, 1, 5), cd = v128.shuffle<f32>(c, d, 0, 4, 1, 5)
   const ba = v128.shuffle<f32>(a, b, 2, 6, 3, 7), dc = v128.shuffle<f32>(c, d, 2, 6, 3, 7)
   v128.store(to, v128.shuffle<f64>(ab, cd, 0, 2))
-  v128.store(to + apart, v128.shuffle<f64>(ab, cd, 1, 3))
-  v128.store(to + 2 * apart, v128.shuffle<f64>(ba, dc, 0, 2))
-  v128.store(to + 3 * apart, v128.shuffle<f64>(ba, dc, 1, 3))
+  v128.store(to + step, v128.shuffle<f64>(ab, cd, 1, 3))
+  v128.store(to + 2 * step, v128.shuffle<f64>(ba, dc, 0, 2))
+  v128.store(to + 3 * step, v128.shuffle<f64>(ba, dc, 1, 3))
 }
 
 /** k to the power of a quarter's samples, a power of two. */
@@ -554,18 +554,18 @@ function coupleApart(op: usize, count: i32, coupling: f64, miller: f64, out: f64
 
 /** High-pass (0: none) and low-pass (1: none) with a gain. */
 function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
-  const data = rowOf(levels), end = data + ((<usize>count) << 2)
-  const kc = 1 - coupling, km = 1 - miller, kc4 = kc * kc * kc * kc, km4 = km * km * km * km
-  const c = f32x4.splat(<f32>coupling), c1 = f32x4.splat(<f32>kc), c2 = f32x4.splat(<f32>(kc * kc)), ck = decay(kc)
-  const m = f32x4.splat(<f32>miller), m1 = f32x4.splat(<f32>km), m2 = f32x4.splat(<f32>(km * km)), mk = decay(km)
-  const outs = f32x4.splat(<f32>out)
-  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
   if (couplesApart(count, coupling, miller)) {
     across(count)
     coupleApart(op, count, coupling, miller, out)
     along(count)
     return
   }
+  const data = rowOf(levels), end = data + ((<usize>count) << 2)
+  const kc = 1 - coupling, km = 1 - miller, kc4 = kc * kc * kc * kc, km4 = km * km * km * km
+  const c = f32x4.splat(<f32>coupling), c1 = f32x4.splat(<f32>kc), c2 = f32x4.splat(<f32>(kc * kc)), ck = decay(kc)
+  const m = f32x4.splat(<f32>miller), m1 = f32x4.splat(<f32>km), m2 = f32x4.splat(<f32>(km * km)), mk = decay(km)
+  const outs = f32x4.splat(<f32>out)
+  let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
   if (coupling != 0 && miller != 1) {
     for (let p = data; p < end; p += 16) {
       const x = v128.load(p)
