@@ -6,7 +6,7 @@ export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, thir
 export { noteOf, pitchOf, type Pitch } from './pitch'
 export { measuredOutput, scaledOutput, scaledStage, type MeasuredOutput } from './scaled'
 export { samplePeak, truePeak } from './truePeak'
-export { buildUp, stereoFigures, type StereoFigures } from './stereo'
+export { buildUp, monoLoss, monoSum, stereoFigures, type StereoFigures } from './stereo'
 export { echoOf, echoOfStrokes, type FoundEcho } from './echo'
 export { ringOf } from './ring'
 export { median, share, topBetween, unsaid, type Told } from './told'

@@ -15,7 +15,7 @@ export interface StereoFigures {
 
 /** Width, correlation and mono loss of a stereo signal; definitions as in the fields. Levels below −140 dB count as silence. */
 export function stereoFigures([left, right]: readonly [Float32Array, Float32Array], sampleRate: number): StereoFigures {
-  const mono = left.map((x, n) => 0.5 * (x + right[n]))
+  const mono = monoSum([left, right])
   let [ll, rr, lr] = [0, 0, 0]
   for (let n = 0; n < left.length; n++) {
     ll += left[n] * left[n]
@@ -25,13 +25,30 @@ export function stereoFigures([left, right]: readonly [Float32Array, Float32Arra
   const power = (ll + rr) / Math.max(1, left.length)
   if (power < 1e-14) return { correlation: null, widthDb: null, monoLossLu: null, monoBands: [] }
   const whole = loudness([left, right], sampleRate).integratedLufs
-  const folded = loudness([mono, mono], sampleRate).integratedLufs
   return {
     correlation: ll > 0 && rr > 0 ? lr / Math.sqrt(ll * rr) : null,
     widthDb: 10 * Math.log10(Math.max(0, ll + rr - 2 * lr) / Math.max(1e-30, ll + rr + 2 * lr)),
-    monoLossLu: whole === null ? null : folded === null ? Infinity : whole - folded,
+    monoLossLu: monoLoss(whole, mono, sampleRate),
     monoBands: bandsOver([mono, mono], [left, right], sampleRate),
   }
+}
+
+/** What a mono house plays: the mean of both sides. */
+export function monoSum([left, right]: readonly [Float32Array, Float32Array]): Float32Array {
+  const mono = new Float32Array(left.length)
+  for (let n = 0; n < mono.length; n++) mono[n] = 0.5 * (left[n] + right[n])
+  return mono
+}
+
+/**
+ * {@link StereoFigures.monoLossLu} of a sound that is measured already.
+ * @param lufs of both sides
+ * @param mono their {@link monoSum}
+ */
+export function monoLoss(lufs: number | null, mono: Float32Array, sampleRate: number): number | null {
+  if (lufs === null) return null
+  const folded = loudness([mono, mono], sampleRate).integratedLufs
+  return folded === null ? Infinity : lufs - folded
 }
 
 /** Third octaves of one signal over those of another, dB; null where either is silent. */

@@ -1,5 +1,5 @@
 import { clips, fromTravel, modelOf, toTravel } from '@fulgor/core/catalogue'
-import { averageSpectrum, loudness, outputMeasures, stageMeasures, stereoFigures, thirdOctavesOf } from '@fulgor/core/measure'
+import { averageSpectrum, loudness, monoLoss, monoSum, outputMeasures, stageMeasures, thirdOctavesOf } from '@fulgor/core/measure'
 import type { Band, OutputMeasures, Signal, StageMeasures } from '@fulgor/core/measure'
 import {
   clippingStages,
@@ -15,7 +15,7 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { feelOf, levelsFrom, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
+import { feelFrom, feelTone, levelsFrom, type Sound, type StageFeel, type Tap } from '@fulgor/core/render'
 import { changeDb, type Character } from './change'
 import { proposeGate, type GateProposal } from './gateCost'
 import { gainOf, type GainFigures } from './gain'
@@ -201,21 +201,20 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   yield
 
   const plain = frozen(preset, snapshot, judgedDry(preset.chain, values))
-  const whole = (of: Preset, from: Dry, until: string | null = null): Sound => {
+  function* whole(of: Preset, from: Dry, until: string | null = null): Generator<undefined, Sound> {
     const taps = render(of, snapshot, from)
-    let next = taps.next()
-    while (!next.done && next.value.stage !== until) next = taps.next()
-    return next.value.sound
+    for (let next = taps.next(); ; next = taps.next()) {
+      if (next.done || next.value.stage === until) return next.value.sound
+      yield
+    }
   }
-  const feel = feelOf(
-    (input) => whole(plain, { key: 'tone 220', samples: Float32Array.from(input) }).left,
-    sampleRate,
-    levelsFrom(FEEL_FROM),
-  )
+  const levels = levelsFrom(FEEL_FROM)
+  const tone = yield* whole(plain, { key: 'tone 220', samples: feelTone(sampleRate, levels) })
+  const feel = feelFrom(tone.left, sampleRate, levels)
   yield
   const lufs = (signal: Signal) => loudness(signal, sampleRate).integratedLufs
-  const hardSound = whole(plain, job.hard)
-  const [soft, hard] = [lufs(sides(whole(plain, job.soft))), lufs(sides(hardSound))]
+  const hard = lufs(sides(yield* whole(plain, job.hard)))
+  const soft = lufs(sides(yield* whole(plain, job.soft)))
   yield
   const character = (sound: Sound): Character => ({
     bands: thirdOctavesOf(sides(sound), sampleRate),
@@ -223,11 +222,11 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     lufs: lufs(sides(sound)),
   })
   const gates = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'gate')
-  const openNoise = () => {
-    const late = sides(whole(frozen(preset, snapshot, silenced(values, gates)), job.rest)).map((side) => side.subarray(settled))
-    return dbfs(rms(late))
+  let openNoiseDbfs = noiseOut.rms
+  if (gates.length > 0) {
+    const open = yield* whole(frozen(preset, snapshot, silenced(values, gates)), job.rest)
+    openNoiseDbfs = dbfs(rms(sides(open).map((side) => side.subarray(settled))))
   }
-  const openNoiseDbfs = gates.length === 0 ? noiseOut.rms : openNoise()
   yield
   const turned: Turned[] = []
   const short = { key: `${job.hard.key} short`, samples: job.hard.samples.slice(0, Math.round(TURNED_S * sampleRate)) }
@@ -235,25 +234,33 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
   for (const { stage, param, value, values: other } of otherwise(preset, snapshot, judgedDry(preset.chain, values))) {
     // a drive is heard at the end, a knob where it stands
     const at = param === null ? null : stage
-    const before = as.get(at) ?? character(whole(plain, short, at))
+    const before = as.get(at) ?? character(yield* whole(plain, short, at))
     as.set(at, before)
-    const change = changeDb(before, character(whole(frozen(preset, snapshot, other), short, at)))
+    yield
+    const change = changeDb(before, character(yield* whole(frozen(preset, snapshot, other), short, at)))
     if (change !== null) turned.push({ stage, param, value, changeDb: change })
     yield
   }
-  const neck = harshNote(job.notes.samples, middle(whole(plain, job.notes)), sampleRate)
+  const neck = harshNote(job.notes.samples, middle(yield* whole(plain, job.notes)), sampleRate)
   yield
+  const mono = middle(last)
   const reverbs = heardStages(preset, snapshot).filter((s) => modelOf(s.model).family === 'reverb')
   const start = { key: `${job.riff.key} start`, samples: job.riff.samples.slice(0, job.hard.samples.length) }
-  const gapOf = (sound: Sound) => gapDepthDb(middle(sound).subarray(0, start.samples.length), sampleRate)
-  const gapDb = reverbs.length === 0 ? null : gapOf(last)
-  const dryGapDb = reverbs.length === 0 ? null : gapOf(whole(frozen(preset, snapshot, silenced(values, reverbs)), start))
+  const gapOf = (sound: Float32Array) => gapDepthDb(sound.subarray(0, start.samples.length), sampleRate)
+  const gapDb = reverbs.length === 0 ? null : gapOf(mono)
+  const dryGapDb = reverbs.length === 0 ? null : gapOf(middle(yield* whole(frozen(preset, snapshot, silenced(values, reverbs)), start)))
   const [softHand, hardHand] = [job.soft, job.hard].map(({ samples }) => lufs([samples]))
+  yield
   const output = outputMeasures([last.left, last.right], sampleRate)
+  yield
+  const monoLossLu = last.stereo ? monoLoss(output.integratedLufs, mono, sampleRate) : 0
+  yield
+  const guitar = stageMeasures([dry], sampleRate)
+  yield
   return {
     stages,
     guitar: {
-      ...stageMeasures([dry], sampleRate),
+      ...guitar,
       noiseDbfs: guitarNoise.rms,
       noisePeakDbfs: guitarNoise.peak,
       humShare: humShare(rest.subarray(settled), sampleRate),
@@ -262,20 +269,20 @@ export function* readSnapshot(job: ReadingJob, render: RenderTaps): Generator<un
     output,
     noiseDbfs: noiseOut.rms,
     openNoiseDbfs,
-    monoLossLu: last.stereo ? stereoFigures([last.left, last.right], sampleRate).monoLossLu : 0,
+    monoLossLu,
     feel: { inputDb: feel.inputDb, thd: feel.thd, edges: feel.edges },
     handLu: softHand === null || hardHand === null ? null : hardHand - softHand,
     dynamicsLu: soft === null || hard === null ? null : hard - soft,
     turned,
     dryGapDb,
     gapDb,
-    monoBands: last.stereo ? monoBandsOf(last, sampleRate) : [],
+    monoBands: last.stereo ? monoBandsOf(output.thirdOctave, mono, sampleRate) : [],
     lanes,
     neck,
   }
 }
 
-const middle = ({ left, right, stereo }: Sound): Float32Array => (stereo ? left.map((x, n) => (x + right[n]) / 2) : left)
+const middle = ({ left, right, stereo }: Sound): Float32Array => (stereo ? monoSum([left, right]) : left)
 
 /** s of the hard riff on which it is heard whether something changes. */
 const TURNED_S = 1.5
@@ -307,13 +314,15 @@ function otherwise(preset: Preset, snapshot: string, values: Values): (Omit<Turn
   return [...off, ...down]
 }
 
-/** What a mono sum leaves of each third octave that is heard in stereo, dB. */
-function monoBandsOf(sound: Sound, sampleRate: number): Reading['monoBands'] {
-  const [left, right, mono] = [sound.left, sound.right, middle(sound)].map((x) => thirdOctavesOf([x], sampleRate))
+/**
+ * What a mono sum leaves of each third octave that is heard in stereo, dB.
+ * @param both levels of both sides together
+ */
+function monoBandsOf(both: readonly Band[], mono: Float32Array, sampleRate: number): Reading['monoBands'] {
   const power = (db: number | null) => (db === null ? 0 : Math.pow(10, db / 10))
-  const stereo = left.map((band, i) => (power(band.db) + power(right[i].db)) / 2)
+  const stereo = both.map((band) => power(band.db) / 2)
   const most = Math.max(...stereo)
-  return mono.flatMap(({ hz, db }, i) =>
+  return thirdOctavesOf([mono], sampleRate).flatMap(({ hz, db }, i) =>
     stereo[i] > 0 && stereo[i] > most * Math.pow(10, -MISSED / 10)
       ? [{ hz, db: Math.max(-60, 10 * Math.log10(Math.max(power(db), 1e-12) / stereo[i])) }]
       : [],

@@ -3,7 +3,9 @@ export { Engine, sameStructure, type Plan } from './engine'
 export { loudnessSearch, solved, solveLoudness, type Solved } from './levelling'
 export { Renderer, renderPreset, type RenderJob, type SharedTaps, type Sound, type Tap } from './offline'
 export {
+  feelFrom,
   feelOf,
+  feelTone,
   levelsFrom,
   stageFeel,
   stageGain,

@@ -103,18 +103,35 @@ export const levelsFrom = (dbfs: number): number[] => Array.from({ length: Math.
  * {@link StageFeel} of anything that a mono signal runs through.
  * @param inputDb peaks of the tone, rising, dBFS
  */
-export function feelOf(run: (input: Float32Array) => Float32Array, sampleRate: number, inputDb: readonly number[]): StageFeel {
-  const settle = Math.round(sampleRate * 0.15)
+export const feelOf = (run: (input: Float32Array) => Float32Array, sampleRate: number, inputDb: readonly number[]): StageFeel =>
+  feelFrom(run(feelTone(sampleRate, inputDb)), sampleRate, inputDb)
+
+/** Frames of a level: those until all has settled, and those that are analysed, with their whole periods of the tone. */
+function levelFrames(sampleRate: number): { readonly settle: number; readonly frames: number; readonly periods: number } {
   const frames = Math.round(sampleRate * 0.05)
-  const periods = Math.round((220 * frames) / sampleRate)
-  const w = (2 * Math.PI * periods) / frames
+  return { settle: Math.round(sampleRate * 0.15), frames, periods: Math.round((220 * frames) / sampleRate) }
+}
+
+/** What {@link feelFrom} is to hear: the tone at one level after another. */
+export function feelTone(sampleRate: number, inputDb: readonly number[]): Float32Array {
+  const { settle, frames, periods } = levelFrames(sampleRate)
   const span = settle + frames
   const input = new Float32Array(span * inputDb.length)
+  const turn = Float64Array.from({ length: frames }, (_, n) => Math.sin((2 * Math.PI * periods * n) / frames))
   inputDb.forEach((db, l) => {
     const amplitude = Math.pow(10, db / 20)
-    for (let n = 0; n < span; n++) input[l * span + n] = amplitude * Math.sin(w * (l * span + n))
+    for (let n = l * span, at = n % frames; n < (l + 1) * span; n++) {
+      input[n] = amplitude * turn[at]
+      if (++at === frames) at = 0
+    }
   })
-  const left = run(input)
+  return input
+}
+
+/** @param left what has become of {@link feelTone} at the same levels */
+export function feelFrom(left: Float32Array, sampleRate: number, inputDb: readonly number[]): StageFeel {
+  const { settle, frames, periods } = levelFrames(sampleRate)
+  const span = settle + frames
   const outputDb: number[] = []
   const thd: number[] = []
   for (let l = 0; l < inputDb.length; l++) {
@@ -136,28 +153,44 @@ function turnOf(frames: number): { readonly cos: Float64Array; readonly sin: Flo
 
 /** THD in % of whole periods. */
 function distortion(y: Float32Array, periods: number, harmonics: number): number {
-  let fundamental = 0
-  let others = 0
+  const [, fundamental, ...others] = harmonicPowers(y, periods, harmonics)
+  const rest = others.reduce((sum, power) => sum + power, 0)
+  // a rectifier leaves no fundamental at all
+  return rest + fundamental < 1e-16 ? 0 : Math.min(1000, 100 * Math.sqrt(rest / Math.max(fundamental, 1e-30)))
+}
+
+/**
+ * Powers of the harmonics from 1 on, by their number. The frames are put in the order of their phase; then of each half turn the odd
+ * harmonics need only the difference to the other half and the even ones the sum, which is a turn of its own.
+ */
+function harmonicPowers(y: Float32Array, periods: number, harmonics: number): number[] {
   const frames = y.length
   const { cos, sin } = turnOf(frames)
-  for (let h = 1; h <= harmonics; h++) {
-    let re = 0
-    let im = 0
-    // whole periods: every angle is one of the turn's
-    const step = (h * periods) % frames
-    let at = 0
-    for (let n = 0; n < frames; n++) {
-      re += y[n] * cos[at]
-      im += y[n] * sin[at]
-      at += step
-      if (at >= frames) at -= frames
-    }
-    const power = re * re + im * im
-    if (h === 1) fundamental = power
-    else others += power
+  const powers = Array.from({ length: harmonics + 1 }, () => 0)
+  let x = new Float64Array(frames)
+  for (let n = 0, phase = 0; n < frames; n++) {
+    x[phase] += y[n]
+    phase += periods
+    if (phase >= frames) phase -= frames
   }
-  // a rectifier leaves no fundamental at all
-  return others + fundamental < 1e-16 ? 0 : Math.min(1000, 100 * Math.sqrt(others / Math.max(fundamental, 1e-30)))
+  for (let first = 1; first <= harmonics; first *= 2) {
+    const half = x.length / 2
+    const isWhole = Number.isInteger(half)
+    const odd = isWhole ? x.subarray(0, half).map((v, n) => v - x[n + half]) : x
+    for (let h = first; h <= harmonics; h += isWhole ? 2 * first : first) {
+      let [re, im] = [0, 0]
+      for (let n = 0, at = 0; n < odd.length; n++) {
+        re += odd[n] * cos[at]
+        im += odd[n] * sin[at]
+        at += h
+        if (at >= frames) at -= frames
+      }
+      powers[h] = re * re + im * im
+    }
+    if (!isWhole) break
+    x = x.subarray(0, half).map((v, n) => v + x[n + half])
+  }
+  return powers
 }
 
 /** Input level at which the curve first passes `share`, between the measured points by the logarithm of the distortion. */
@@ -182,9 +215,10 @@ export function stageGain(
   const inputDb = Array.from({ length: 29 }, (_, i) => -84 + 3 * i)
   const frames = Math.round(sampleRate * 0.05)
   const settle = Math.round(sampleRate * 0.5)
+  const tone = Float64Array.from({ length: settle + frames }, (_, n) => Math.sin((2 * Math.PI * 220 * n) / sampleRate))
   const outputDb = inputDb.map((db) => {
     const amplitude = Math.pow(10, db / 20)
-    const input = Float32Array.from({ length: settle + frames }, (_, n) => amplitude * Math.sin((2 * Math.PI * 220 * n) / sampleRate))
+    const input = Float32Array.from(tone, (x) => amplitude * x)
     const { left } = runStage(stage, input, context, sampleRate, tempo)
     let sum = 0
     for (let n = settle; n < left.length; n++) sum += left[n] * left[n]

@@ -81,6 +81,24 @@ describe('a crew', () => {
     expect(bench.begun).toEqual(['long', 'chart'])
   })
 
+  it('begins what is urgent beside what is next to the lit, not beside the lit itself', async () => {
+    const bench = new Bench()
+    const crew = bench.crew(2)
+    const told: string[] = []
+    const hear = (name: string) => ({ onPart: (part: unknown) => void told.push(`${name}: ${String(part)}`) })
+    crew.ask(work('lit', { rank: 'lit', home: 0 }))
+    crew.ask(work('beside', { rank: 'beside', home: 1 }))
+    await settled()
+    for (const name of ['curve', 'base', 'third']) crew.ask(work(name, { rank: 'now', ...hear(name) }))
+    await settled()
+    // the thread that died takes with it what ran on it
+    bench.died[1]('test')
+    await settled()
+    for (const name of ['curve', 'base', 'third', 'lit']) await bench.open(name)
+    expect(bench.begun).toEqual(['lit', 'beside', 'curve', 'base', 'third'])
+    expect(told).toEqual([])
+  })
+
   it('starts a second thread only for a second job, and sends a job home', async () => {
     const bench = new Bench()
     const crew = bench.crew(2)

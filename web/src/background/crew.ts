@@ -8,6 +8,9 @@ export type Rank = 'now' | 'lit' | 'beside' | 'idle'
 
 const ORDER: Record<Rank, number> = { now: 0, lit: 1, beside: 2, idle: 3 }
 
+/** Jobs that a thread takes beside its own before one of them comes to the thread that works at what is looked at. */
+const LIT_WEIGHT = 4
+
 /** One call of a thread. */
 export interface Job<T extends Tasks, N extends keyof T & string> {
   readonly task: N
@@ -207,8 +210,10 @@ export class Crew<T extends Tasks> {
     return best
   }
 
+  /** What is looked at weighs more than all that may run elsewhere. */
   private load(index: number): number {
-    return this.members.get(index)?.running.size ?? 0
+    const running = [...(this.members.get(index)?.running ?? [])]
+    return running.reduce((sum, { job }) => sum + (job.rank === 'lit' ? LIT_WEIGHT : 1), 0)
   }
 
   private start(entry: Entry, member: Member): void {
