@@ -1,11 +1,50 @@
 /** Frames of a chunk: what every effect takes at a time. */
 export const CHUNK: i32 = 64
 
+/** Before each room stand those that were made before and after it. */
+@unmanaged
+class Neighbours {
+  older: usize
+  newer: usize
+}
+const HEAD: usize = 16
+
+/** The room that was made last, of those that are not given back. */
+let last: usize = 0
+
+@inline
+function beside(at: usize): Neighbours {
+  return changetype<Neighbours>(at - HEAD)
+}
+
 /** Room of zeros at a multiple of 16 bytes, as the heap gives it, with some behind that a wide load may read. */
 export function alloc(bytes: usize): usize {
-  const at = heap.alloc(bytes + 64)
+  const at = heap.alloc(bytes + 64 + HEAD) + HEAD
   memory.fill(at, 0, bytes + 64)
+  beside(at).older = last
+  beside(at).newer = 0
+  if (last != 0) beside(last).newer = at
+  last = at
   return at
+}
+
+/** Gives a room back. */
+export function free(at: usize): void {
+  const older = beside(at).older, newer = beside(at).newer
+  if (older != 0) beside(older).newer = newer
+  if (newer != 0) beside(newer).older = older
+  else last = older
+  heap.free(at - HEAD)
+}
+
+/** The room that was made last: what comes later is given back by {@link release}. */
+export function newest(): usize {
+  return last
+}
+
+/** Gives back all that was made after a room. */
+export function release(mark: usize): void {
+  while (last != mark && last != 0) free(last)
 }
 
 /** Bytes of a chunk of f32. */

@@ -7,7 +7,7 @@
  * raised rate every turn begins on a frame. At four times the rate the dearest of them run in four stretches side by side; see `apart`.
  */
 import { before, decay, decayBefore, ramp, settled } from '../filters'
-import { alloc, CHUNK } from '../memory'
+import { alloc, CHUNK, free } from '../memory'
 import {
   BLEND_KEPT,
   BLEND_KEPT_STEP,
@@ -142,9 +142,9 @@ export function clippingCreate(octaves: i32): ClippingStage {
   return self
 }
 export function clippingFree(self: ClippingStage): void {
-  heap.free(self.states)
-  heap.free(self.program)
-  heap.free(changetype<usize>(self))
+  free(self.states)
+  free(self.program)
+  free(changetype<usize>(self))
 }
 export function clippingProgramAt(self: ClippingStage): usize {
   return self.program

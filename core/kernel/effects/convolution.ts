@@ -5,7 +5,7 @@
  * frame [previous | current] of 256 samples is the complex sequence previous + j·current modulo z^128 − j, see
  * splitting.ts. Source: Gardner, JAES 1995 (convolution without input-output delay).
  */
-import { alloc, CHUNK } from '../memory'
+import { alloc, CHUNK, free } from '../memory'
 import { forward, inverse } from '../splitting'
 
 const BLOCK: i32 = 128
@@ -51,12 +51,12 @@ export function convolutionCreate(frames: i32): Convolution {
   return self
 }
 export function convolutionFree(self: Convolution): void {
-  heap.free(self.taps)
-  heap.free(self.spectra)
-  heap.free(self.history)
-  heap.free(self.line)
-  heap.free(self.tail)
-  heap.free(changetype<usize>(self))
+  free(self.taps)
+  free(self.spectra)
+  free(self.history)
+  free(self.line)
+  free(self.tail)
+  free(changetype<usize>(self))
 }
 export function convolutionTapsAt(self: Convolution): usize {
   return self.taps

@@ -1,6 +1,6 @@
 import { findModel, type BuildContext } from '@fulgor/core/catalogue'
 import { createStage, type ParamMap } from '@fulgor/core/preset'
-import { Fft, Machine } from '@fulgor/core/signal'
+import { Fft, inPassing } from '@fulgor/core/signal'
 import { runThrough } from './offline'
 import { StageRunner } from './stageRunner'
 
@@ -16,11 +16,12 @@ export function worstAliasDb(model: string, params: ParamMap, hz: number, peak: 
   const settle = 2 * size
   const found = findModel(model)
   if (!found) throw new RangeError(`There is no stage model “${model}”.`)
-  const machine = new Machine()
-  const runner = new StageRunner('x', found, context, sampleRate, machine)
-  runner.apply({ x: { on: true, params: createStage('x', model, params).params } }, true)
   const input = Float32Array.from({ length: settle + size }, (_, n) => peak * Math.sin((2 * Math.PI * bin * n) / size))
-  const { left } = runThrough(runner, machine, { left: input, right: input, stereo: false })
+  const { left } = inPassing((machine) => {
+    const runner = new StageRunner('x', found, context, sampleRate, machine)
+    runner.apply({ x: { on: true, params: createStage('x', model, params).params } }, true)
+    return runThrough(runner, machine, { left: input, right: input, stereo: false })
+  })
   const re = Float64Array.from({ length: size }, (_, n) => left[settle + n] * blackmanHarris(n / size))
   const im = new Float64Array(size)
   new Fft(size).forward(re, im)

@@ -10,7 +10,18 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import { CHUNK, createBlock, dbToGain, give, listen, Machine, take, type Pointer, type StereoBlock } from '@fulgor/core/signal'
+import {
+  CHUNK,
+  createBlock,
+  dbToGain,
+  give,
+  inPassing,
+  listen,
+  take,
+  type Machine,
+  type Pointer,
+  type StereoBlock,
+} from '@fulgor/core/signal'
 import { buildNode, buildSeries, LaneSum } from './chain'
 import { contentKey } from './contentKey'
 import type { Runner } from './runner'
@@ -113,7 +124,6 @@ export class Renderer {
       dry,
       passing: job.passing ?? NONE,
       keeps: true,
-      machine: oneMachine(),
     })
   }
 
@@ -158,7 +168,7 @@ export class Renderer {
     const models = `${sampleRate} ${JSON.stringify(lane.nodes.map(shapeOf))}`
     const known = this.latencies.get(models)
     if (known !== undefined) return known
-    const { latency } = buildSeries(lane.nodes, this.context, sampleRate, new Machine())
+    const { latency } = inPassing((machine) => buildSeries(lane.nodes, this.context, sampleRate, machine))
     this.latencies.set(models, latency)
     return latency
   }
@@ -167,19 +177,16 @@ export class Renderer {
     const kept = this.kept(key, pass)
     if (kept) return kept
     const { values, sampleRate, dry } = pass
-    const make = (key = dry, machine = pass.machine()) => {
-      const runner = buildNode(node, this.context, sampleRate, machine)
-      runner.apply(values, true)
-      return runThrough(runner, machine, input, key, this.shared.room)
-    }
+    const make = (key = dry) =>
+      inPassing((machine) => {
+        const runner = buildNode(node, this.context, sampleRate, machine)
+        runner.apply(values, true)
+        return runThrough(runner, machine, input, key, this.shared.room)
+      })
     const { on, params } = values[node.id]
     const turns = modelOf(node.model).onlyLevel === true && on
     // a plain level listens to no dry signal, which would else be held for as long as the sound is kept
-    return this.keep(
-      key,
-      turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left, new Machine())) : make(),
-      pass,
-    )
+    return this.keep(key, turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left)) : make(), pass)
   }
 
   private kept(key: string, { keeps }: Pass): Sound | undefined {
@@ -225,13 +232,6 @@ interface Pass {
   readonly passing: ReadonlySet<string>
   /** False from the first passing stage on. */
   keeps: boolean
-  /** The machine in which all its stages are built, made by the first that asks: to start one each costs more than a light stage does. */
-  readonly machine: () => Machine
-}
-
-function oneMachine(): () => Machine {
-  let machine: Machine | null = null
-  return () => (machine ??= new Machine())
 }
 
 const shapeOf = (node: ChainNode): unknown => (node.kind === 'stage' ? node.model : node.lanes.map((lane) => lane.nodes.map(shapeOf)))
@@ -241,17 +241,18 @@ function sumOf(sounds: readonly Sound[], latencies: readonly number[], room: Sha
   const frames = sounds[0].left.length
   const left = room(frames)
   const right = room(frames)
-  const machine = new Machine()
-  const sum = new LaneSum(latencies, machine)
-  const lanes = sounds.map(() => createBlock(machine))
-  const out = createBlock(machine)
-  for (let start = 0; start < frames; start += CHUNK) {
-    const count = Math.min(CHUNK, frames - start)
-    sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
-    sum.process(lanes, out)
-    give(out.left, left, start, count)
-    give(out.right, right, start, count)
-  }
+  inPassing((machine) => {
+    const sum = new LaneSum(latencies, machine)
+    const lanes = sounds.map(() => createBlock(machine))
+    const out = createBlock(machine)
+    for (let start = 0; start < frames; start += CHUNK) {
+      const count = Math.min(CHUNK, frames - start)
+      sounds.forEach((sound, k) => load(sound, start, count, lanes[k]))
+      sum.process(lanes, out)
+      give(out.left, left, start, count)
+      give(out.right, right, start, count)
+    }
+  })
   return { left, right, stereo: true }
 }
 

@@ -1,6 +1,6 @@
 import { modelOf, type BuildContext } from '@fulgor/core/catalogue'
 import { effectiveParams, type StageNode } from '@fulgor/core/preset'
-import { Machine } from '@fulgor/core/signal'
+import { inPassing } from '@fulgor/core/signal'
 import { StageRunner } from './stageRunner'
 import { runThrough, type Sound } from './offline'
 
@@ -16,11 +16,12 @@ export function runStage(
   tempo: number,
   part: StagePart = 'whole',
 ): Sound {
-  const machine = new Machine()
-  const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate, machine)
-  runner.apply({ [stage.id]: { on: true, params: effectiveParams(stage, stage.params, tempo) } }, true)
-  if (part === 'ahead') runner.ahead()
-  return runThrough(runner, machine, { left: input, right: input, stereo: false })
+  return inPassing((machine) => {
+    const runner = new StageRunner(stage.id, modelOf(stage.model), context, sampleRate, machine)
+    runner.apply({ [stage.id]: { on: true, params: effectiveParams(stage, stage.params, tempo) } }, true)
+    if (part === 'ahead') runner.ahead()
+    return runThrough(runner, machine, { left: input, right: input, stereo: false })
+  })
 }
 
 /** Complex response at chosen frequencies. */

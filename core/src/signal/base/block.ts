@@ -14,6 +14,8 @@ export interface StereoBlock {
   key: Float32Array
   keyAt: Pointer
   stereo: boolean
+  /** In whose memory it lies. */
+  readonly machine: Machine
 }
 
 export type ParamValue = number | string
@@ -28,7 +30,7 @@ class Block implements StereoBlock {
   readonly rightAt: Pointer
   stereo = false
 
-  constructor(machine: Machine) {
+  constructor(readonly machine: Machine) {
     const bytes = 4 * CHUNK
     this.leftAt = machine.make((kernel) => kernel.alloc(2 * bytes))
     this.rightAt = this.leftAt + bytes
@@ -86,16 +88,14 @@ export interface Processor<P = ParamValues> {
 /** Sums a stereo block to mono at half level, for processors that have one input. */
 export function foldToMono(block: StereoBlock): void {
   if (!block.stereo) return
-  const { left, right } = block
-  for (let i = 0; i < CHUNK; i++) left[i] = 0.5 * (left[i] + right[i])
+  block.machine.kernel.fold(block.leftAt, block.leftAt, block.rightAt)
   block.stereo = false
 }
 
 /** Makes a mono block stereo with both sides alike. */
 export function spreadToStereo(block: StereoBlock): void {
   if (block.stereo) return
-  const { left, right } = block
-  for (let i = 0; i < CHUNK; i++) right[i] = left[i]
+  block.machine.kernel.copy(block.rightAt, 0, block.leftAt, 0)
   block.stereo = true
 }
 

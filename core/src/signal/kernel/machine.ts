@@ -7,6 +7,8 @@ export type Pointer = number
 export interface EngineKernel {
   memory: WebAssembly.Memory
   alloc(bytes: number): Pointer
+  newest(): Pointer
+  release(mark: Pointer): void
   enter(left: Pointer, right: Pointer, guard: number): number
   leave(left: Pointer, right: Pointer, level: number, step: number): number
   peak(data: Pointer): number
@@ -80,7 +82,7 @@ export interface EngineKernel {
 export class Machine {
   readonly kernel = instantiate('engine') as EngineKernel
   private buffer = this.kernel.memory.buffer
-  private readonly keepers = new Set<(buffer: ArrayBuffer) => void>()
+  private keepers = new Set<(buffer: ArrayBuffer) => void>()
   private readonly done = new Set<string>()
 
   /** Calls `take` with the memory, now and whenever it has grown: views on it end then. @returns what ends that */
@@ -101,10 +103,37 @@ export class Machine {
     return at
   }
 
+  /** Gives back what `work` makes in it, which nothing may use afterwards. */
+  passing<T>(work: () => T): T {
+    const mark = this.kernel.newest()
+    const keepers = new Set(this.keepers)
+    try {
+      return work()
+    } finally {
+      this.kernel.release(mark)
+      this.keepers = keepers
+    }
+  }
+
   /** Writes what is the same for all effects of a kind, once. */
   once(name: string, write: (buffer: ArrayBuffer) => void): void {
     if (this.done.has(name)) return
     this.done.add(name)
     write(this.kernel.memory.buffer)
   }
+}
+
+let shared: Machine | null = null
+
+/**
+ * Does some work in a machine that is kept for work that ends at once: to start one costs more than a light stage does, and for some
+ * thousand calls a fresh instance is called more slowly. What is made there ends with the work.
+ */
+export function inPassing<T>(work: (machine: Machine) => T): T {
+  const machine = (shared ??= new Machine())
+  // after a failure nothing is known of its memory
+  shared = null
+  const done = machine.passing(() => work(machine))
+  shared = machine
+  return done
 }
