@@ -4,7 +4,7 @@
  * a test holds the two together.
  *
  * Recursions run four samples a turn (a prefix sum in the vector, and the state of the fourth sample before it): of 4 · n samples at the
- * raised rate every turn begins on a frame. At four times the rate the dearest of them run in four stretches side by side; see `apart`.
+ * raised rate every turn begins on a frame. At four times the rate most of them run in stretches side by side; see `apart`.
  */
 import { before, decay, decayBefore, ramp, settled } from '../filters'
 import { alloc, CHUNK, free } from '../memory'
@@ -321,6 +321,7 @@ function settle(self: ClippingStage): void {
 
 /** The program over `count` raised samples. */
 function run(program: usize, count: i32): void {
+  isBeside = false
   for (let k = 0; k < OPS; k++) {
     const op = program + <usize>k * <usize>SLOT * 8
     const kind = <i32>get(op, 0)
@@ -331,11 +332,12 @@ function run(program: usize, count: i32): void {
     else if (kind == POWER_KIND) power(op, count)
     else if (kind == POLES_KIND) poles(op, count)
     else if (kind == SHELF_KIND) shelf(op, count)
-    else if (kind == SAVE_KIND) memory.copy(side, rowOf(levels), (<usize>count) << 2)
+    else if (kind == SAVE_KIND) save(count)
     else if (kind == BLEND_KIND) blend(op, count)
     else if (kind == RECTIFY_KIND) rectify(op, count)
     else if (kind == SCOOP_KIND) scoop(op, count)
   }
+  inRow(count)
 }
 
 /**
@@ -343,81 +345,137 @@ function run(program: usize, count: i32): void {
  * of g between two samples (antiderivative form). States at s: the last x less its bias, so that zero is rest, and the last result.
  * `shift` is the bias's step a sample; what is taken off is the rest at the bias `still`.
  */
-@inline
 function clip(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
-  if (hardness == 0) soft(s, count, gain, step, bias, shift, still)
-  else hard(s, count, gain, step, bias, shift, still, hardness)
+  const isApart = laidOut(count)
+  if (hardness == 0) {
+    if (isApart) softly(true, s, count, gain, step, bias, shift, still)
+    else softly(false, s, count, gain, step, bias, shift, still)
+  } else if (isApart) firmly(true, s, count, gain, step, bias, shift, still, hardness)
+  else firmly(false, s, count, gain, step, bias, shift, still, hardness)
 }
 
-function soft(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64): void {
-  const ones = f32x4.splat(1)
+/** What stood one sample before `now`: in a stretch of its own the vector before, else see {@link before}. */
+@inline
+function previous(isApart: bool, last: v128, now: v128): v128 {
+  return isApart ? last : before(last, now)
+}
+
+/** √(1 + x²). */
+@inline
+function root(x: v128): v128 {
+  return f32x4.sqrt(f32x4.add(f32x4.splat(1), f32x4.mul(x, x)))
+}
+
+/** What is clipped at some places: gain · data + bias, both gliding. */
+@inline
+function driven(data: usize, gains: v128, steps: v128, biases: v128, shifts: v128, at: v128): v128 {
+  return f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(data)), ramp(biases, shifts, at))
+}
+
+@inline
+function softly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64): void {
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
   const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
-  const four = f32x4.splat(4)
+  const on = f32x4.splat(isApart ? 1 : 4)
   // as the loop computes it at rest, so that silence is zero to the last bit
   const stills = f32x4.splat(<f32>still)
-  const rests = f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))
-  let at = f32x4(0, 1, 2, 3)
+  const rests = f32x4.div(stills, root(stills))
   const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
+  const data = isApart ? flat : rowOf(levels), end = data + ((<usize>count) << 2)
+  let at = isApart ? quarters(count) : f32x4(0, 1, 2, 3)
   let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias - <f32>shift))
-  let r0 = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x0, x0)))
+  let r0 = root(x0)
   let c0 = f32x4.splat(<f32>load<f64>(s, 8))
-  const data = rowOf(levels)
-  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
-    const x = f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(p)), ramp(biases, shifts, at))
-    const r = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x)))
-    const c = f32x4.sub(f32x4.div(f32x4.add(x, before(x0, x)), f32x4.add(r, before(r0, r))), rests)
-    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, before(c0, c))))
+  if (isApart) {
+    // before each quarter stands the end of the one before
+    const places = f32x4.add(at, f32x4.splat(<f32>((count >> 2) - 1)))
+    const x = driven(end - 16, gains, steps, biases, shifts, places)
+    const y = driven(end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
+    const r = root(x)
+    const c = f32x4.sub(f32x4.div(f32x4.add(x, y), f32x4.add(r, root(y))), rests)
+    x0 = before(x0, x)
+    r0 = before(r0, r)
+    c0 = before(c0, c)
+  }
+  for (let p = data; p < end; p += 16) {
+    const x = driven(p, gains, steps, biases, shifts, at)
+    const r = root(x)
+    const c = f32x4.sub(f32x4.div(f32x4.add(x, previous(isApart, x0, x)), f32x4.add(r, previous(isApart, r0, r))), rests)
+    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, previous(isApart, c0, c))))
     c0 = c
     x0 = x
     r0 = r
-    at = f32x4.add(at, four)
+    at = f32x4.add(at, on)
   }
   store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(count - 1) * <f32>shift))
   store<f64>(s, f32x4.extract_lane(c0, 3), 8)
 }
 
+/** What the hard clip leaves. */
+@inline
+function within(x: v128): v128 {
+  return f32x4.max(f32x4.splat(-1), f32x4.min(f32x4.splat(1), x))
+}
+
 /**
- * The hard clip's antiderivative is ½c² + |e| with c what is left of x and e what is cut off: taken so, the difference between two
- * neighbours stays exact however far both are beyond the clip.
+ * The hard clip from y to x, of which `kept` is left and `cut` cut off. Its antiderivative is ½c² + |e| with c what is left of x and e what is
+ * cut off: taken so, the difference between two neighbours stays exact however far both are beyond the clip.
  */
-function hard(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
-  const zero = f32x4.splat(0), half = f32x4.splat(0.5), ones = f32x4.splat(1), minus = f32x4.splat(-1), four = f32x4.splat(4)
+@inline
+function firm(x: v128, y: v128, kept: v128, keptBefore: v128, cut: v128, cutBefore: v128): v128 {
+  const middle = f32x4.mul(f32x4.splat(0.5), f32x4.add(kept, keptBefore))
+  const way = f32x4.sub(x, y)
+  const area = f32x4.add(f32x4.mul(f32x4.sub(kept, keptBefore), middle), f32x4.sub(cut, cutBefore))
+  return v128.bitselect(middle, f32x4.div(area, way), f32x4.eq(way, f32x4.splat(0)))
+}
+
+@inline
+function firmly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
   const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
+  const on = f32x4.splat(isApart ? 1 : 4)
   const softs = f32x4.splat(<f32>(1 - hardness)), hards = f32x4.splat(<f32>hardness)
   const stills = f32x4.splat(<f32>still)
-  const rests = f32x4.add(
-    f32x4.mul(softs, f32x4.div(stills, f32x4.sqrt(f32x4.add(ones, f32x4.mul(stills, stills))))),
-    f32x4.mul(hards, f32x4.max(minus, f32x4.min(ones, stills))),
-  )
-  let at = f32x4(0, 1, 2, 3)
+  const rests = f32x4.add(f32x4.mul(softs, f32x4.div(stills, root(stills))), f32x4.mul(hards, within(stills)))
   const lift = f32x4.splat(1 + DROOP), droop = f32x4.splat(DROOP)
+  const data = isApart ? flat : rowOf(levels), end = data + ((<usize>count) << 2)
+  let at = isApart ? quarters(count) : f32x4(0, 1, 2, 3)
   let x0 = f32x4.splat(<f32>load<f64>(s) + (<f32>bias - <f32>shift))
-  let kept0 = f32x4.max(minus, f32x4.min(ones, x0))
+  let kept0 = within(x0)
   let cut0 = f32x4.abs(f32x4.sub(x0, kept0))
-  let r0 = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x0, x0)))
+  let r0 = root(x0)
   let last = f32x4.splat(<f32>load<f64>(s, 8))
-  const data = rowOf(levels)
-  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
-    const x = f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(p)), ramp(biases, shifts, at))
-    const y = before(x0, x)
-    const kept = f32x4.max(minus, f32x4.min(ones, x)), keptBefore = before(kept0, kept)
+  if (isApart) {
+    // before each quarter stands the end of the one before
+    const places = f32x4.add(at, f32x4.splat(<f32>((count >> 2) - 1)))
+    const x = driven(end - 16, gains, steps, biases, shifts, places)
+    const y = driven(end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
+    const kept = within(x), keptBefore = within(y)
+    const cut = f32x4.abs(f32x4.sub(x, kept)), r = root(x)
+    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(r, root(y)))
+    const hard = firm(x, y, kept, keptBefore, cut, f32x4.abs(f32x4.sub(y, keptBefore)))
+    x0 = before(x0, x)
+    kept0 = before(kept0, kept)
+    cut0 = before(cut0, cut)
+    r0 = before(r0, r)
+    last = before(last, f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, hard)), rests))
+  }
+  for (let p = data; p < end; p += 16) {
+    const x = driven(p, gains, steps, biases, shifts, at)
+    const y = previous(isApart, x0, x)
+    const kept = within(x)
     const cut = f32x4.abs(f32x4.sub(x, kept))
-    const middle = f32x4.mul(half, f32x4.add(kept, keptBefore))
-    const way = f32x4.sub(x, y)
-    const area = f32x4.add(f32x4.mul(f32x4.sub(kept, keptBefore), middle), f32x4.sub(cut, before(cut0, cut)))
-    const firm = v128.bitselect(middle, f32x4.div(area, way), f32x4.eq(way, zero))
-    const root = f32x4.sqrt(f32x4.add(ones, f32x4.mul(x, x)))
-    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(root, before(r0, root)))
-    const c = f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, firm)), rests)
-    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, before(last, c))))
+    const hard = firm(x, y, kept, previous(isApart, kept0, kept), cut, previous(isApart, cut0, cut))
+    const r = root(x)
+    const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(r, previous(isApart, r0, r)))
+    const c = f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, hard)), rests)
+    v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, previous(isApart, last, c))))
     last = c
     x0 = x
     kept0 = kept
     cut0 = cut
-    r0 = root
-    at = f32x4.add(at, four)
+    r0 = r
+    at = f32x4.add(at, on)
   }
   store<f64>(s, f32x4.extract_lane(x0, 3) - (<f32>bias + <f32>(count - 1) * <f32>shift))
   store<f64>(s, f32x4.extract_lane(last, 3), 8)
@@ -436,6 +494,12 @@ function stage(op: usize, count: i32): void {
 
 /** `sum` and the magnitudes of the data; four at a time, so that it does not depend on the size of pieces. */
 function gathered(sum: f64, count: i32): f64 {
+  if (isBeside) {
+    let most = f32x4.splat(0)
+    for (let p = flat, end = flat + ((<usize>count) << 2); p < end; p += 16) most = f32x4.add(most, f32x4.abs(v128.load(p)))
+    const two = f32x4.add(most, v128.shuffle<f32>(most, most, 2, 3, 2, 3))
+    return sum + (<f64>f32x4.extract_lane(two, 0) + <f64>f32x4.extract_lane(two, 1))
+  }
   const data = rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     const x = f32x4.abs(v128.load(p))
@@ -446,9 +510,10 @@ function gathered(sum: f64, count: i32): f64 {
 }
 
 /**
- * At four times the rate filters run in four stretches side by side: a lane takes a quarter of the samples, which needs neither prefix sums
- * nor shuffles, and the state that a quarter begins with follows from what the one before adds to its own. Longer stretches, of the finer
- * qualities, would round the states of slow poles too often (−102 dB at 16 times).
+ * At four times the rate operations run in stretches side by side: a lane takes a quarter of the samples, which needs neither prefix sums
+ * nor shuffles, and the state that a stretch begins with follows from what the one before adds to its own. A filter runs through both
+ * halves of all quarters at once, for it would else wait for itself. Longer stretches, of the finer qualities, would round the states of
+ * slow poles too often (−102 dB at 16 times).
  */
 @inline
 function apart(count: i32): bool {
@@ -458,7 +523,26 @@ function apart(count: i32): bool {
 /** What a pole keeps a sample must be more: its powers would else end among denormal numbers within a stretch. */
 const LEAST: f64 = 0.3
 
-const flat = alloc(16 * <usize>CHUNK), edges = alloc(64)
+const flat = alloc(16 * <usize>CHUNK), edges = alloc(128)
+
+/** The raised samples stand side by side in `flat`, not one after another in their row. */
+let isBeside: bool = false
+
+/** Lays them side by side where the program may. @returns whether they lie so */
+function laidOut(count: i32): bool {
+  if (isBeside) return true
+  if (!apart(count)) return false
+  across(count)
+  isBeside = true
+  return true
+}
+
+/** Puts them in their row where they are not, for operations that take them one after another. */
+function inRow(count: i32): void {
+  if (!isBeside) return
+  along(count)
+  isBeside = false
+}
 
 /** Puts the raised samples side by side: a vector has one of each quarter. */
 function across(count: i32): void {
@@ -487,11 +571,17 @@ function turned(to: usize, a: v128, b: v128, c: v128, d: v128, step: usize): voi
   v128.store(to + 3 * step, v128.shuffle<f64>(ba, dc, 1, 3))
 }
 
-/** k to the power of a quarter's samples, a power of two. */
+/** k to the power of half a quarter's samples, a power of two. */
 @inline
-function overQuarter(k: f64, count: i32): f64 {
-  for (let n = count >> 2; n > 1; n >>= 1) k *= k
+function overHalf(k: f64, count: i32): f64 {
+  for (let n = count >> 3; n > 1; n >>= 1) k *= k
   return k
+}
+
+/** Bytes of the first halves of all quarters. */
+@inline
+function firstHalves(count: i32): usize {
+  return (<usize>count) << 1
 }
 
 /** Where the samples of a vector stand: 0 and the beginnings of the other quarters. */
@@ -501,65 +591,95 @@ function quarters(count: i32): v128 {
   return f32x4(0, n, 2 * n, 3 * n)
 }
 
+/** Where those of its second half begin. */
+@inline
+function secondHalves(count: i32): v128 {
+  return f32x4.add(quarters(count), f32x4.splat(<f32>(count >> 3)))
+}
+
 /**
- * The states of a pole at the beginnings of the quarters, from what it holds before the first and, in the lanes of `own`, at the ends of
- * all of them if each begins at rest. Leaves what it holds in the end at `edges`, f64.
+ * The states of a pole at the beginnings of the quarters, from what it holds before the first and, in the lanes of `first` and `second`, at
+ * the ends of all halves if each begins at rest. Leaves at `edges` what it holds in the end, f64, and behind it those at the second halves.
  */
 @inline
-function begun(state: f64, kept: f64, own: v128): v128 {
-  const a = state, b = kept * a + f32x4.extract_lane(own, 0), c = kept * b + f32x4.extract_lane(own, 1), d = kept * c + f32x4.extract_lane(own, 2)
-  store<f64>(edges, kept * d + f32x4.extract_lane(own, 3))
+function begun(state: f64, kept: f64, first: v128, second: v128): v128 {
+  const a = state, a2 = kept * a + f32x4.extract_lane(first, 0)
+  const b = kept * a2 + f32x4.extract_lane(second, 0), b2 = kept * b + f32x4.extract_lane(first, 1)
+  const c = kept * b2 + f32x4.extract_lane(second, 1), c2 = kept * c + f32x4.extract_lane(first, 2)
+  const d = kept * c2 + f32x4.extract_lane(second, 2), d2 = kept * d + f32x4.extract_lane(first, 3)
+  store<f64>(edges, kept * d2 + f32x4.extract_lane(second, 3))
+  v128.store(edges, f32x4(<f32>a2, <f32>b2, <f32>c2, <f32>d2), 16)
   return f32x4(<f32>a, <f32>b, <f32>c, <f32>d)
 }
 
 @inline
-function couplesApart(count: i32, coupling: f64, miller: f64): bool {
-  return apart(count) && coupling != 0 && miller != 1 && 1 - miller > LEAST && miller - coupling > 0.01
+function couplesApart(coupling: f64, miller: f64): bool {
+  return coupling != 0 && miller != 1 && 1 - miller > LEAST && miller - coupling > 0.01
 }
 
 /** {@link couple} with both poles, on what stands side by side. */
 function coupleApart(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
   const kc = 1 - coupling, km = 1 - miller
   const c = f32x4.splat(<f32>coupling), k = f32x4.splat(<f32>kc), m = f32x4.splat(<f32>miller), l = f32x4.splat(<f32>km)
-  const end = flat + ((<usize>count) << 2)
-  let low = f32x4.splat(0), top = f32x4.splat(0)
+  const half = firstHalves(count), end = flat + half
+  let low = f32x4.splat(0), top = low, low2 = low, top2 = low
   for (let p = flat; p < end; p += 16) {
-    const x = v128.load(p)
+    const x = v128.load(p), x2 = v128.load(p + half)
     low = f32x4.add(low, f32x4.mul(c, f32x4.sub(x, low)))
+    low2 = f32x4.add(low2, f32x4.mul(c, f32x4.sub(x2, low2)))
     top = f32x4.add(f32x4.mul(l, top), f32x4.mul(m, f32x4.sub(x, low)))
+    top2 = f32x4.add(f32x4.mul(l, top2), f32x4.mul(m, f32x4.sub(x2, low2)))
     v128.store(p, top)
+    v128.store(p + half, top2)
   }
   // what both poles held before goes on as the sum of two decays, a·km^j + b·kc^j
-  const kcAll = overQuarter(kc, count), kmAll = overQuarter(km, count)
+  const kcAll = overHalf(kc, count), kmAll = overHalf(km, count)
   const share = ((1 - km) * kc) / (kc - km)
   let sc = get(op, STAGE_COUPLING_STATE), sm = get(op, STAGE_MILLER_STATE)
   v128.store(edges, low)
   v128.store(edges, top, 16)
-  for (let lane: usize = 0; lane < 16; lane += 4) {
-    const a = sm + share * sc, b = -share * sc
-    store<f32>(edges + lane, <f32>a, 32)
-    store<f32>(edges + lane, <f32>b, 48)
-    sc = kcAll * sc + load<f32>(edges + lane)
-    sm = a * kmAll + b * kcAll + load<f32>(edges + lane, 16)
-  }
+  v128.store(edges, low2, 32)
+  v128.store(edges, top2, 48)
+  // lane by lane, its first half and then its second
+  for (let lane: usize = 0; lane < 16; lane += 4)
+    for (let at = edges + lane, to = at + 64; at < edges + 64; at += 32, to += 32) {
+      const a = sm + share * sc, b = -share * sc
+      store<f32>(to, <f32>a)
+      store<f32>(to, <f32>b, 16)
+      sc = kcAll * sc + load<f32>(at)
+      sm = a * kmAll + b * kcAll + load<f32>(at, 16)
+    }
   put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm)
   const outs = f32x4.splat(<f32>out)
-  let a = v128.load(edges, 32), b = v128.load(edges, 48)
+  let a = v128.load(edges, 64), b = v128.load(edges, 80), a2 = v128.load(edges, 96), b2 = v128.load(edges, 112)
   for (let p = flat; p < end; p += 16) {
     a = f32x4.mul(a, l)
+    a2 = f32x4.mul(a2, l)
     b = f32x4.mul(b, k)
+    b2 = f32x4.mul(b2, k)
     v128.store(p, f32x4.mul(outs, f32x4.add(v128.load(p), f32x4.add(a, b))))
+    v128.store(p + half, f32x4.mul(outs, f32x4.add(v128.load(p + half), f32x4.add(a2, b2))))
   }
+}
+
+/** What stands in the row or side by side, times a gain. */
+@inline
+function times(count: i32, gain: f64): void {
+  const gains = f32x4.splat(<f32>gain), data = isBeside ? flat : rowOf(levels)
+  for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) v128.store(p, f32x4.mul(gains, v128.load(p)))
 }
 
 /** High-pass (0: none) and low-pass (1: none) with a gain. */
 function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): void {
-  if (couplesApart(count, coupling, miller)) {
-    across(count)
-    coupleApart(op, count, coupling, miller, out)
-    along(count)
+  if (coupling == 0 && miller == 1) {
+    if (out != 1) times(count, out)
     return
   }
+  if (couplesApart(coupling, miller) && laidOut(count)) {
+    coupleApart(op, count, coupling, miller, out)
+    return
+  }
+  inRow(count)
   const data = rowOf(levels), end = data + ((<usize>count) << 2)
   const kc = 1 - coupling, km = 1 - miller, kc4 = kc * kc * kc * kc, km4 = km * km * km * km
   const c = f32x4.splat(<f32>coupling), c1 = f32x4.splat(<f32>kc), c2 = f32x4.splat(<f32>(kc * kc)), ck = decay(kc)
@@ -583,13 +703,12 @@ function couple(op: usize, count: i32, coupling: f64, miller: f64, out: f64): vo
       v128.store(p, f32x4.mul(outs, f32x4.sub(x, f32x4.add(low, f32x4.mul(ck, f32x4.splat(<f32>sc))))))
       sc = kc4 * sc + f32x4.extract_lane(low, 3)
     }
-  } else if (miller != 1) {
+  } else
     for (let p = data; p < end; p += 16) {
       const top = settled(v128.load(p), m, m1, m2)
       v128.store(p, f32x4.mul(outs, f32x4.add(top, f32x4.mul(mk, f32x4.splat(<f32>sm)))))
       sm = km4 * sm + f32x4.extract_lane(top, 3)
     }
-  } else if (out != 1) for (let p = data; p < end; p += 16) v128.store(p, f32x4.mul(outs, v128.load(p)))
   put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm)
 }
 
@@ -608,34 +727,44 @@ function modes(op: usize, count: i32): void {
   const c1 = f32x4.splat(<f32>pole1), k1s = f32x4.splat(<f32>k1), k1q = f32x4.splat(<f32>(k1 * k1)), d1 = decayBefore(k1)
   const c2 = f32x4.splat(<f32>pole2), k2s = f32x4.splat(<f32>k2), k2q = f32x4.splat(<f32>(k2 * k2)), d2 = decayBefore(k2)
   const c3 = f32x4.splat(<f32>pole3), k3s = f32x4.splat(<f32>k3), k3q = f32x4.splat(<f32>(k3 * k3)), d3 = decayBefore(k3)
-  if (apart(count)) {
-    across(count)
-    const end = flat + ((<usize>count) << 2)
-    let s1 = f32x4.splat(0), s2 = s1, s3 = s1
+  if (laidOut(count)) {
+    const half = firstHalves(count), end = flat + half
+    let s1 = f32x4.splat(0), s2 = s1, s3 = s1, t1 = s1, t2 = s1, t3 = s1
     for (let p = flat; p < end; p += 16) {
-      const x = v128.load(p)
+      const x = v128.load(p), y = v128.load(p + half)
       s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
+      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
       s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
+      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
       s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
+      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
     }
-    s1 = begun(get(op, MODES_STATE1), overQuarter(k1, count), s1)
+    s1 = begun(get(op, MODES_STATE1), overHalf(k1, count), s1, t1)
+    t1 = v128.load(edges, 16)
     put(op, MODES_STATE1, load<f64>(edges))
-    s2 = begun(get(op, MODES_STATE2), overQuarter(k2, count), s2)
+    s2 = begun(get(op, MODES_STATE2), overHalf(k2, count), s2, t2)
+    t2 = v128.load(edges, 16)
     put(op, MODES_STATE2, load<f64>(edges))
-    s3 = begun(get(op, MODES_STATE3), overQuarter(k3, count), s3)
+    s3 = begun(get(op, MODES_STATE3), overHalf(k3, count), s3, t3)
+    t3 = v128.load(edges, 16)
     put(op, MODES_STATE3, load<f64>(edges))
     const one = f32x4.splat(1)
-    let at = quarters(count)
+    let at = quarters(count), at2 = secondHalves(count)
     for (let p = flat; p < end; p += 16) {
-      const x = v128.load(p)
-      const y = f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), f32x4.mul(ramp(g1, g1Step, at), s1))
-      v128.store(p, f32x4.add(f32x4.add(y, f32x4.mul(ramp(g2, g2Step, at), s2)), f32x4.mul(ramp(g3, g3Step, at), s3)))
+      const x = v128.load(p), y = v128.load(p + half)
+      const v = f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), f32x4.mul(ramp(g1, g1Step, at), s1))
+      const w = f32x4.add(f32x4.mul(ramp(direct, directStep, at2), y), f32x4.mul(ramp(g1, g1Step, at2), t1))
+      v128.store(p, f32x4.add(f32x4.add(v, f32x4.mul(ramp(g2, g2Step, at), s2)), f32x4.mul(ramp(g3, g3Step, at), s3)))
+      v128.store(p + half, f32x4.add(f32x4.add(w, f32x4.mul(ramp(g2, g2Step, at2), t2)), f32x4.mul(ramp(g3, g3Step, at2), t3)))
       s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
+      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
       s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
+      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
       s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
+      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
       at = f32x4.add(at, one)
+      at2 = f32x4.add(at2, one)
     }
-    along(count)
     return
   }
   const zero = f32x4.splat(0), four = f32x4.splat(4)
@@ -679,6 +808,7 @@ function section(op: usize, count: i32): void {
   const data = rowOf(levels), end = data + ((<usize>count) << 2)
   if (d0 == 0 && d1 == 0 && d2 == 0 && e1 == 0 && e2 == 0) {
     if (b0 == 1 && b1 == a1 && b2 == a2 && z1 == 0 && z2 == 0) return
+    inRow(count)
     for (let p = data; p < end; p += 4) {
       const x = <f64>load<f32>(p)
       const y = b0 * x + z1
@@ -687,6 +817,7 @@ function section(op: usize, count: i32): void {
       store<f32>(p, <f32>y)
     }
   } else {
+    inRow(count)
     let k: f64 = 0
     for (let p = data; p < end; p += 4) {
       const x = <f64>load<f32>(p)
@@ -709,15 +840,9 @@ function power(op: usize, count: i32): void {
   clip(op + 128, count, get(op, POWER_GAIN), get(op, POWER_GAIN_STEP), bias, 0, bias, get(op, POWER_HARDNESS))
   put(op, POWER_DRAWN, gathered(get(op, POWER_DRAWN), count))
   const low = get(op, POWER_LOW_POLE), high = get(op, POWER_HIGH_POLE)
-  if (couplesApart(count, low, high)) {
-    across(count)
-    loudspeakerApart(op, count)
-    coupleApart(op, count, low, high, 1)
-    along(count)
-  } else {
-    loudspeaker(op, count)
-    couple(op, count, low, high, 1)
-  }
+  if (laidOut(count)) loudspeakerApart(op, count)
+  else loudspeaker(op, count)
+  couple(op, count, low, high, 1)
 }
 
 /** {@link loudspeaker} on what stands side by side. */
@@ -729,23 +854,29 @@ function loudspeakerApart(op: usize, count: i32): void {
   const tune = get(op, POWER_RESONANCE_TUNE), damping = get(op, POWER_RESONANCE_DAMPING), own = 1 - tune * tune - tune * damping
   const depth = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE))), depthStep = f32x4.splat(<f32>(damping * get(op, POWER_RESONANCE_STEP)))
   const t = f32x4.splat(<f32>tune), stays = f32x4.splat(<f32>own), one = f32x4.splat(1)
-  const end = flat + ((<usize>count) << 2)
-  let below = f32x4.splat(0), low = below, band = below
-  let at = quarters(count)
+  const half = firstHalves(count), end = flat + half
+  let below = f32x4.splat(0), low = below, band = below, below2 = below, low2 = below, band2 = below
+  let at = quarters(count), at2 = secondHalves(count)
   for (let p = flat; p < end; p += 16) {
-    const v = f32x4.mul(v128.load(p), ramp(supply, supplyStep, at))
+    const v = f32x4.mul(v128.load(p), ramp(supply, supplyStep, at)), w = f32x4.mul(v128.load(p + half), ramp(supply, supplyStep, at2))
     v128.store(p, v)
+    v128.store(p + half, w)
     below = f32x4.add(f32x4.mul(k, below), f32x4.mul(c, v))
-    const before = low
+    below2 = f32x4.add(f32x4.mul(k, below2), f32x4.mul(c, w))
+    const before = low, before2 = low2
     low = f32x4.add(low, f32x4.mul(t, band))
+    low2 = f32x4.add(low2, f32x4.mul(t, band2))
     band = f32x4.add(f32x4.mul(stays, band), f32x4.mul(t, f32x4.sub(v, before)))
+    band2 = f32x4.add(f32x4.mul(stays, band2), f32x4.mul(t, f32x4.sub(w, before2)))
     at = f32x4.add(at, one)
+    at2 = f32x4.add(at2, one)
   }
-  below = begun(get(op, POWER_PRESENCE_STATE), overQuarter(kept, count), below)
+  below = begun(get(op, POWER_PRESENCE_STATE), overHalf(kept, count), below, below2)
+  below2 = v128.load(edges, 16)
   put(op, POWER_PRESENCE_STATE, load<f64>(edges))
-  // the matrix that takes (low, band) on by a quarter: that of a sample, squared again and again
+  // the matrix that takes (low, band) on by half a quarter: that of a sample, squared again and again
   let ll: f64 = 1, lb = tune, bl = -tune, bb = own
-  for (let n = count >> 2; n > 1; n >>= 1) {
+  for (let n = count >> 3; n > 1; n >>= 1) {
     const l2 = ll * ll + lb * bl, lb2 = ll * lb + lb * bb, bl2 = bl * ll + bb * bl, bb2 = bl * lb + bb * bb
     ll = l2
     lb = lb2
@@ -755,26 +886,38 @@ function loudspeakerApart(op: usize, count: i32): void {
   let sl = get(op, POWER_RESONANCE_LOW), sb = get(op, POWER_RESONANCE_BAND)
   v128.store(edges, low)
   v128.store(edges, band, 16)
-  for (let lane: usize = 0; lane < 16; lane += 4) {
-    const nextLow = ll * sl + lb * sb + load<f32>(edges + lane), nextBand = bl * sl + bb * sb + load<f32>(edges + lane, 16)
-    store<f32>(edges + lane, <f32>sl)
-    store<f32>(edges + lane, <f32>sb, 16)
-    sl = nextLow
-    sb = nextBand
-  }
+  v128.store(edges, low2, 32)
+  v128.store(edges, band2, 48)
+  for (let lane: usize = 0; lane < 16; lane += 4)
+    for (let place = edges + lane; place < edges + 64; place += 32) {
+      const nextLow = ll * sl + lb * sb + load<f32>(place), nextBand = bl * sl + bb * sb + load<f32>(place, 16)
+      store<f32>(place, <f32>sl)
+      store<f32>(place, <f32>sb, 16)
+      sl = nextLow
+      sb = nextBand
+    }
   put(op, POWER_RESONANCE_LOW, sl), put(op, POWER_RESONANCE_BAND, sb)
   low = v128.load(edges)
   band = v128.load(edges, 16)
+  low2 = v128.load(edges, 32)
+  band2 = v128.load(edges, 48)
   at = quarters(count)
+  at2 = secondHalves(count)
   for (let p = flat; p < end; p += 16) {
-    const v = v128.load(p)
+    const v = v128.load(p), w = v128.load(p + half)
     below = f32x4.add(f32x4.mul(k, below), f32x4.mul(c, v))
-    const before = low
+    below2 = f32x4.add(f32x4.mul(k, below2), f32x4.mul(c, w))
+    const before = low, before2 = low2
     low = f32x4.add(low, f32x4.mul(t, band))
+    low2 = f32x4.add(low2, f32x4.mul(t, band2))
     band = f32x4.add(f32x4.mul(stays, band), f32x4.mul(t, f32x4.sub(v, before)))
+    band2 = f32x4.add(f32x4.mul(stays, band2), f32x4.mul(t, f32x4.sub(w, before2)))
     const z = f32x4.add(v, f32x4.mul(f32x4.sub(v, below), ramp(lift, liftStep, at)))
+    const z2 = f32x4.add(w, f32x4.mul(f32x4.sub(w, below2), ramp(lift, liftStep, at2)))
     v128.store(p, f32x4.add(z, f32x4.mul(band, ramp(depth, depthStep, at))))
+    v128.store(p + half, f32x4.add(z2, f32x4.mul(band2, ramp(depth, depthStep, at2))))
     at = f32x4.add(at, one)
+    at2 = f32x4.add(at2, one)
   }
 }
 
@@ -824,18 +967,19 @@ function loudspeaker(op: usize, count: i32): void {
 function poles(op: usize, count: i32): void {
   const coupling = get(op, POLES_HIGH_PASS), miller = get(op, POLES_LOW_PASS), gain = get(op, POLES_GAIN), step = get(op, POLES_GAIN_STEP)
   if (step == 0) return couple(op, count, coupling, miller, gain)
-  const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step), four = f32x4.splat(4)
-  let at = f32x4(0, 1, 2, 3)
-  const data = rowOf(levels)
+  const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step), on = f32x4.splat(isBeside ? 1 : 4)
+  let at = isBeside ? quarters(count) : f32x4(0, 1, 2, 3)
+  const data = isBeside ? flat : rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     v128.store(p, f32x4.mul(v128.load(p), ramp(gains, steps, at)))
-    at = f32x4.add(at, four)
+    at = f32x4.add(at, on)
   }
   couple(op, count, coupling, miller, 1)
 }
 
 /** What lies above a corner by 1 + share. */
 function shelf(op: usize, count: i32): void {
+  inRow(count)
   const pole = get(op, SHELF_POLE), k = 1 - pole, k4 = k * k * k * k
   const c = f32x4.splat(<f32>pole), k1 = f32x4.splat(<f32>k), k2 = f32x4.splat(<f32>(k * k)), fading = decay(k)
   const share = f32x4.splat(<f32>get(op, SHELF_SHARE)), step = f32x4.splat(<f32>get(op, SHELF_SHARE_STEP)), four = f32x4.splat(4)
@@ -853,15 +997,26 @@ function shelf(op: usize, count: i32): void {
   put(op, SHELF_STATE, s)
 }
 
+/** What is kept lies side by side. */
+let isKeptBeside: bool = false
+
+/** Keeps the samples as they lie. */
+function save(count: i32): void {
+  isKeptBeside = isBeside
+  memory.copy(side, isBeside ? flat : rowOf(levels), (<usize>count) << 2)
+}
+
 /** signal · a + kept · b. */
 function blend(op: usize, count: i32): void {
+  if (isKeptBeside) laidOut(count)
+  else inRow(count)
   const a = f32x4.splat(<f32>get(op, BLEND_SIGNAL)), stepA = f32x4.splat(<f32>get(op, BLEND_SIGNAL_STEP))
-  const b = f32x4.splat(<f32>get(op, BLEND_KEPT)), stepB = f32x4.splat(<f32>get(op, BLEND_KEPT_STEP)), four = f32x4.splat(4)
-  let at = f32x4(0, 1, 2, 3), q = side
-  const data = rowOf(levels)
+  const b = f32x4.splat(<f32>get(op, BLEND_KEPT)), stepB = f32x4.splat(<f32>get(op, BLEND_KEPT_STEP)), on = f32x4.splat(isBeside ? 1 : 4)
+  let at = isBeside ? quarters(count) : f32x4(0, 1, 2, 3), q = side
+  const data = isBeside ? flat : rowOf(levels)
   for (let p = data, end = data + ((<usize>count) << 2); p < end; p += 16) {
     v128.store(p, f32x4.add(f32x4.mul(v128.load(p), ramp(a, stepA, at)), f32x4.mul(v128.load(q), ramp(b, stepB, at))))
-    at = f32x4.add(at, four)
+    at = f32x4.add(at, on)
     q += 16
   }
 }
@@ -870,6 +1025,7 @@ function blend(op: usize, count: i32): void {
  * Full-wave rectifier in antiderivative form: the mean of |x| between two samples; `share` of it in the sum with the plain signal.
  */
 function rectify(op: usize, count: i32): void {
+  inRow(count)
   const share = get(op, RECTIFY_SHARE)
   const shares = f32x4.splat(<f32>share), rests = f32x4.splat(<f32>(0.5 * (1 - share))), half = f32x4.splat(0.5), zero = f32x4.splat(0)
   let last = f32x4.splat(<f32>get(op, RECTIFY_BEFORE))
@@ -887,6 +1043,7 @@ function rectify(op: usize, count: i32): void {
 
 /** Tone blend with a dip between its corners: (1 − t) · low-pass + t · high-pass. */
 function scoop(op: usize, count: i32): void {
+  inRow(count)
   const low = get(op, SCOOP_LOW_POLE), high = get(op, SCOOP_HIGH_POLE), kl = 1 - low, kh = 1 - high
   const kl4 = kl * kl * kl * kl, kh4 = kh * kh * kh * kh
   const cl = f32x4.splat(<f32>low), kl1 = f32x4.splat(<f32>kl), kl2 = f32x4.splat(<f32>(kl * kl)), dl = decay(kl)
