@@ -348,8 +348,9 @@ function run(program: usize, count: i32): void {
 function clip(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
   const isApart = laidOut(count)
   if (hardness == 0) {
-    if (isApart) softly(true, s, count, gain, step, bias, shift, still)
-    else softly(false, s, count, gain, step, bias, shift, still)
+    if (!isApart) softly(false, true, s, count, gain, step, bias, shift, still)
+    else if (step == 0) softly(true, false, s, count, gain, step, bias, shift, still)
+    else softly(true, true, s, count, gain, step, bias, shift, still)
   } else if (isApart) firmly(true, s, count, gain, step, bias, shift, still, hardness)
   else firmly(false, s, count, gain, step, bias, shift, still, hardness)
 }
@@ -366,14 +367,14 @@ function root(x: v128): v128 {
   return f32x4.sqrt(f32x4.add(f32x4.splat(1), f32x4.mul(x, x)))
 }
 
-/** What is clipped at some places: gain · data + bias, both gliding. */
+/** What is clipped at some places: gain · data + bias, of which the bias glides and the gain may. */
 @inline
-function driven(data: usize, gains: v128, steps: v128, biases: v128, shifts: v128, at: v128): v128 {
-  return f32x4.add(f32x4.mul(ramp(gains, steps, at), v128.load(data)), ramp(biases, shifts, at))
+function driven(glides: bool, data: usize, gains: v128, steps: v128, biases: v128, shifts: v128, at: v128): v128 {
+  return f32x4.add(f32x4.mul(glides ? ramp(gains, steps, at) : gains, v128.load(data)), ramp(biases, shifts, at))
 }
 
 @inline
-function softly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64): void {
+function softly(isApart: bool, glides: bool, s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64): void {
   const gains = f32x4.splat(<f32>gain), steps = f32x4.splat(<f32>step)
   const biases = f32x4.splat(<f32>bias), shifts = f32x4.splat(<f32>shift)
   const on = f32x4.splat(isApart ? 1 : 4)
@@ -389,8 +390,8 @@ function softly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias:
   if (isApart) {
     // before each quarter stands the end of the one before
     const places = f32x4.add(at, f32x4.splat(<f32>((count >> 2) - 1)))
-    const x = driven(end - 16, gains, steps, biases, shifts, places)
-    const y = driven(end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
+    const x = driven(glides, end - 16, gains, steps, biases, shifts, places)
+    const y = driven(glides, end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
     const r = root(x)
     const c = f32x4.sub(f32x4.div(f32x4.add(x, y), f32x4.add(r, root(y))), rests)
     x0 = before(x0, x)
@@ -398,7 +399,7 @@ function softly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias:
     c0 = before(c0, c)
   }
   for (let p = data; p < end; p += 16) {
-    const x = driven(p, gains, steps, biases, shifts, at)
+    const x = driven(glides, p, gains, steps, biases, shifts, at)
     const r = root(x)
     const c = f32x4.sub(f32x4.div(f32x4.add(x, previous(isApart, x0, x)), f32x4.add(r, previous(isApart, r0, r))), rests)
     v128.store(p, f32x4.sub(f32x4.mul(lift, c), f32x4.mul(droop, previous(isApart, c0, c))))
@@ -448,8 +449,8 @@ function firmly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias:
   if (isApart) {
     // before each quarter stands the end of the one before
     const places = f32x4.add(at, f32x4.splat(<f32>((count >> 2) - 1)))
-    const x = driven(end - 16, gains, steps, biases, shifts, places)
-    const y = driven(end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
+    const x = driven(true, end - 16, gains, steps, biases, shifts, places)
+    const y = driven(true, end - 32, gains, steps, biases, shifts, f32x4.sub(places, f32x4.splat(1)))
     const kept = within(x), keptBefore = within(y)
     const cut = f32x4.abs(f32x4.sub(x, kept)), r = root(x)
     const gentle = f32x4.div(f32x4.add(x, y), f32x4.add(r, root(y)))
@@ -461,7 +462,7 @@ function firmly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias:
     last = before(last, f32x4.sub(f32x4.add(f32x4.mul(softs, gentle), f32x4.mul(hards, hard)), rests))
   }
   for (let p = data; p < end; p += 16) {
-    const x = driven(p, gains, steps, biases, shifts, at)
+    const x = driven(true, p, gains, steps, biases, shifts, at)
     const y = previous(isApart, x0, x)
     const kept = within(x)
     const cut = f32x4.abs(f32x4.sub(x, kept))
@@ -750,7 +751,8 @@ function modes(op: usize, count: i32): void {
     put(op, MODES_STATE3, load<f64>(edges))
     const one = f32x4.splat(1)
     let at = quarters(count), at2 = secondHalves(count)
-    for (let p = flat; p < end; p += 16) {
+    const glides = get(op, MODES_DIRECT_STEP) != 0 || get(op, MODES_GAIN1_STEP) != 0 || get(op, MODES_GAIN2_STEP) != 0 || get(op, MODES_GAIN3_STEP) != 0
+    if (glides) for (let p = flat; p < end; p += 16) {
       const x = v128.load(p), y = v128.load(p + half)
       const v = f32x4.add(f32x4.mul(ramp(direct, directStep, at), x), f32x4.mul(ramp(g1, g1Step, at), s1))
       const w = f32x4.add(f32x4.mul(ramp(direct, directStep, at2), y), f32x4.mul(ramp(g1, g1Step, at2), t1))
@@ -764,6 +766,19 @@ function modes(op: usize, count: i32): void {
       t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
       at = f32x4.add(at, one)
       at2 = f32x4.add(at2, one)
+    }
+    else for (let p = flat; p < end; p += 16) {
+      const x = v128.load(p), y = v128.load(p + half)
+      const v = f32x4.add(f32x4.mul(direct, x), f32x4.mul(g1, s1))
+      const w = f32x4.add(f32x4.mul(direct, y), f32x4.mul(g1, t1))
+      v128.store(p, f32x4.add(f32x4.add(v, f32x4.mul(g2, s2)), f32x4.mul(g3, s3)))
+      v128.store(p + half, f32x4.add(f32x4.add(w, f32x4.mul(g2, t2)), f32x4.mul(g3, t3)))
+      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
+      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
+      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
+      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
+      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
+      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
     }
     return
   }
