@@ -1,4 +1,5 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/react'
+import { shallowEqual } from 'react-redux'
 import { Link } from 'react-router'
 import type { Finding } from '@fulgor/core/checks'
 import { modelOf } from '@fulgor/core/catalogue'
@@ -6,29 +7,23 @@ import { findStage, type Preset } from '@fulgor/core/preset'
 import { edit, presentPreset } from '../state/actions'
 import { stageChosen } from '../state/editor'
 import { openFindings, readingStale } from '../state/findings'
-import { useAppDispatch, useAppSelector } from '../state/store'
+import { useAppDispatch, useAppSelector, type RootState } from '../state/store'
 import { Chevron, NoteMark, WarningMark } from '../ui/marks'
 
 /** What is found in the preset as it stands, each with a reason and what mends it. */
 export function Findings() {
-  const findings = useAppSelector(openFindings)
+  // an edit finds the same anew: what is told here changes by its counts alone
+  const { warnings, notes } = useAppSelector(counts, shallowEqual)
   const id = useAppSelector((s) => s.editor.id)
   const stale = useAppSelector(readingStale)
-  const warnings = findings.filter((f) => f.severity === 'warning').length
-  const notes = findings.length - warnings
+  const all = warnings + notes
   const words =
-    findings.length === 0
-      ? stale
-        ? 'listening …'
-        : 'nothing found'
-      : warnings === 0
-        ? `${notes} worth knowing`
-        : `${warnings} will go wrong`
+    all === 0 ? (stale ? 'listening …' : 'nothing found') : warnings === 0 ? `${notes} worth knowing` : `${warnings} will go wrong`
   return (
     <div>
       <div className="eyebrow">Checks</div>
       <Popover>
-        <PopoverButton className={`act ${findings.length === 0 ? 'font-normal' : ''}`} data-findings={findings.length}>
+        <PopoverButton className={`act ${all === 0 ? 'font-normal' : ''}`} data-findings={all}>
           {warnings > 0 && (
             <>
               <WarningMark />{' '}
@@ -47,15 +42,22 @@ export function Findings() {
           <Link className="act" to={`/checks/${id ?? ''}`}>
             Open Checks: hear them, net curve, noise
           </Link>
-          <FindingList findings={findings} />
+          <FindingList />
         </PopoverPanel>
       </Popover>
     </div>
   )
 }
 
+function counts(state: RootState): { readonly warnings: number; readonly notes: number } {
+  const findings = openFindings(state)
+  const warnings = findings.filter((f) => f.severity === 'warning').length
+  return { warnings, notes: findings.length - warnings }
+}
+
 /** Drawn only while it is open. */
-function FindingList({ findings }: { findings: readonly Finding[] }) {
+function FindingList() {
+  const findings = useAppSelector(openFindings)
   const preset = useAppSelector(presentPreset)
   if (!preset) return null
   return (

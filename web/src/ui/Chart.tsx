@@ -1,59 +1,21 @@
-import { LineChart } from 'echarts/charts'
-import { GridComponent, MarkLineComponent } from 'echarts/components'
-import * as echarts from 'echarts/core'
-import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
-import { CLOSE, GRID, optionOf, runsOff, type Props, type Size } from './chartOption'
-
-echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
+import { ChartPainter } from './chartPainter'
+import { CLOSE, GRID, runsOff, type Props } from './chartOption'
 
 /** A line chart in the product's own drawing: hairlines, units at the axes, each curve named at the curve. */
 export default function Chart({ curves, x, y, label, height = 132, margins, zones = [], marks = [], band }: Props) {
   const wanted = JSON.stringify(margins)
   const host = useRef<HTMLDivElement>(null)
-  const chart = useRef<echarts.ECharts | null>(null)
-  const drawn = useRef<Frame | null>(null)
+  const moving = useRef<SVGSVGElement>(null)
+  const painter = useRef<ChartPainter | null>(null)
   useEffect(() => {
-    if (!host.current) return
-    const made = echarts.init(host.current, null, { renderer: 'svg' })
-    chart.current = made
-    const observer = new ResizeObserver(() => made.resize())
-    observer.observe(host.current)
-    return () => {
-      observer.disconnect()
-      made.dispose()
-      drawn.current = null
-    }
+    if (!host.current || !moving.current) return
+    const made = new ChartPainter(host.current, moving.current)
+    painter.current = made
+    return () => made.dispose()
   }, [])
   useEffect(() => {
-    const draw = (whole: boolean) => {
-      if (!chart.current) return
-      const size = { width: chart.current.getWidth(), height: chart.current.getHeight() }
-      const option = optionOf(curves, x, y, wanted ? (JSON.parse(wanted) as Props['margins']) : undefined, size, band)
-      const frame = {
-        x,
-        y,
-        wanted,
-        size,
-        names: JSON.stringify(curves.map(({ points, ...of }) => [of, points.length > 0])),
-        band: band !== undefined,
-      }
-      // where only the curves have moved, axes and grid stay
-      if (!whole && drawn.current && sameFrame(drawn.current, frame))
-        chart.current.setOption({ series: moved(option.series) }, { lazyUpdate: true })
-      else chart.current.setOption(option, { notMerge: true })
-      drawn.current = frame
-    }
-    const anew = () => draw(true)
-    draw(false)
-    addEventListener('fulgor-theme', anew)
-    // names are placed by what the width leaves
-    const observer = new ResizeObserver(() => draw(false))
-    if (host.current) observer.observe(host.current)
-    return () => {
-      removeEventListener('fulgor-theme', anew)
-      observer.disconnect()
-    }
+    painter.current?.show({ curves, x, y, margins: wanted ? (JSON.parse(wanted) as Props['margins']) : undefined, band })
   }, [curves, x, y, wanted, band])
   const share = (value: number) => {
     const place = (v: number) => (x.log ? Math.log10(v) : v)
@@ -122,24 +84,9 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
         ))}
       </div>
       <div ref={host} role="img" aria-label={label} className="absolute inset-0" />
+      <svg ref={moving} aria-hidden="true" className="pointer-events-none absolute hidden overflow-hidden" />
     </div>
   )
 }
-
-/** All of a drawing but where its curves run. */
-interface Frame extends Pick<Props, 'x' | 'y'> {
-  readonly wanted: string | undefined
-  readonly size: Size
-  readonly names: string
-  readonly band: boolean
-}
-
-/** What of a drawing's lines moves: the first carries the ticks alone. */
-const moved = (series: unknown): object[] => (series as object[]).map((line, k) => (k === 0 ? {} : line))
-
-const sameFrame = (a: Frame, b: Frame): boolean =>
-  JSON.stringify([a.x, a.y, a.wanted, a.size, a.names, a.band]) === JSON.stringify([b.x, b.y, b.wanted, b.size, b.names, b.band]) &&
-  a.x.format === b.x.format &&
-  a.y.right?.format === b.y.right?.format
 
 const atEdge = (share: number): boolean => share > 1 - CLOSE / 2

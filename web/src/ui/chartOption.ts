@@ -1,4 +1,4 @@
-import { labelPlaces } from './labelPlaces'
+import { GAP, labelPlaces, type LabelPlace } from './labelPlaces'
 import * as echarts from 'echarts/core'
 
 export interface Curve {
@@ -62,6 +62,95 @@ export function runsOff(curves: Props['curves'], x: Props['x'], y: Props['y']): 
 /** px between the edges of the drawing and its axes. */
 export const GRID = { left: 34, right: 8, rightScale: 38, top: 8, bottom: 18 }
 
+/** Where the curves are drawn, px within the whole. */
+export interface Plot {
+  readonly left: number
+  readonly top: number
+  readonly width: number
+  readonly height: number
+}
+
+export function plotOf(y: Props['y'], margins: Props['margins'], size: Size): Plot {
+  const left = margins?.left ?? GRID.left
+  return {
+    left,
+    top: GRID.top,
+    width: size.width - left - (margins?.right ?? (y.right ? GRID.rightScale : GRID.right)),
+    height: size.height - GRID.top - GRID.bottom,
+  }
+}
+
+const placing = (x: Props['x']) => (value: number) => (x.log ? Math.log10(value) : value)
+
+/** The curves in px of the plot, y down, and where each carries its name. */
+function laidOut(curves: Props['curves'], x: Props['x'], y: Props['y'], plot: Plot) {
+  const place = placing(x)
+  const width = place(x.max) - place(x.min)
+  const points = curves.map((curve) =>
+    curve.points.map(
+      ([px, py]) => [((place(px) - place(x.min)) / width) * plot.width, ((y.max - py) / (y.max - y.min)) * plot.height] as const,
+    ),
+  )
+  const names = labelPlaces(
+    curves.map((curve, c) => ({
+      points: points[c],
+      width: textWidth(curve),
+      wanted: labelPoint(curve, place, place(x.min) + width * 0.16, place(x.max) - width * 0.2, y),
+    })),
+    plot,
+  )
+  return { points, names }
+}
+
+const lineOf = ({ tone, width, dash, dashed }: Curve) => ({
+  tone: `--${tone}`,
+  width: width ?? (tone === 'ember' ? 2 : 1.2),
+  dash: dash ? [...dash] : dashed ? [4, 3] : null,
+})
+
+/** A curve while it moves: too quick for a chart to be drawn anew each time. */
+export interface Stroke {
+  /** An SVG path in px of the plot. */
+  readonly path: string
+  readonly line: ReturnType<typeof lineOf>
+  readonly name: {
+    readonly x: number
+    readonly y: number
+    readonly side: LabelPlace['side']
+    readonly text: string
+    readonly bold: boolean
+  } | null
+}
+
+const px = (value: number): string => value.toFixed(1)
+
+/** What {@link optionOf} would have drawn of the curves alone; a step runs on to the middle between two points. */
+export function strokesOf(curves: Props['curves'], x: Props['x'], y: Props['y'], plot: Plot): Stroke[] {
+  const { points, names } = laidOut(curves, x, y, plot)
+  return curves.map((curve, c) => {
+    const line = points[c]
+      .filter((point) => point.every(Number.isFinite))
+      .map(([at, high], i, all) => {
+        if (i === 0) return `M${px(at)} ${px(high)}`
+        const middle = px((all[i - 1][0] + at) / 2)
+        return curve.stepped ? `H${middle}V${px(high)}H${px(at)}` : `L${px(at)} ${px(high)}`
+      })
+    const name = names[c]
+    const [nameX, nameY] = name ? points[c][name.index] : [0, 0]
+    return {
+      path: line.join(''),
+      line: lineOf(curve),
+      name: name && {
+        x: nameX,
+        y: name.side === 'top' ? nameY - GAP : nameY + GAP,
+        side: name.side,
+        text: curve.label,
+        bold: curve.tone === 'ember',
+      },
+    }
+  })
+}
+
 export function optionOf(
   curves: Props['curves'],
   x: Props['x'],
@@ -71,22 +160,9 @@ export function optionOf(
   band: Props['band'] = [],
 ): echarts.EChartsCoreOption {
   const axis = { fontFamily: token('--font-num'), fontSize: 10.5, color: token('--ink-3') }
-  const place = (value: number) => (x.log ? Math.log10(value) : value)
+  const place = placing(x)
   const width = place(x.max) - place(x.min)
-  const plot = {
-    width: size.width - (margins?.left ?? GRID.left) - (margins?.right ?? (y.right ? GRID.rightScale : GRID.right)),
-    height: size.height - GRID.top - GRID.bottom,
-  }
-  const names = labelPlaces(
-    curves.map((curve) => ({
-      points: curve.points.map(
-        ([px, py]) => [((place(px) - place(x.min)) / width) * plot.width, ((y.max - py) / (y.max - y.min)) * plot.height] as const,
-      ),
-      width: textWidth(curve),
-      wanted: labelPoint(curve, place, place(x.min) + width * 0.16, place(x.max) - width * 0.2, y),
-    })),
-    plot,
-  )
+  const { names } = laidOut(curves, x, y, plotOf(y, margins, size))
   return {
     animation: false,
     grid: {
@@ -156,6 +232,7 @@ export function optionOf(
       ...bandSeries(band, place),
       ...curves.map((curve, c) => {
         const named = names[c]
+        const { tone, width: thick, dash } = lineOf(curve)
         return {
           type: 'line',
           symbol: 'none',
@@ -164,9 +241,9 @@ export function optionOf(
           silent: true,
           z: curve.width || curve.tone === 'ember' ? 4 : 3,
           lineStyle: {
-            color: token(`--${curve.tone}`),
-            width: curve.width ?? (curve.tone === 'ember' ? 2 : 1.2),
-            type: curve.dash ? [...curve.dash] : curve.dashed ? [4, 3] : 'solid',
+            color: token(tone),
+            width: thick,
+            type: dash ?? 'solid',
           },
           data: curve.points.map(([px, py], i) => {
             const value = [place(px), py]
@@ -182,7 +259,7 @@ export function optionOf(
                 fontFamily: token('--font-ui'),
                 fontSize: 11,
                 fontWeight: curve.tone === 'ember' ? 600 : 400,
-                color: token(`--${curve.tone}`),
+                color: token(tone),
                 textBorderColor: token('--paper'),
                 textBorderWidth: 3,
               },
