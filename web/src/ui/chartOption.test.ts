@@ -71,8 +71,7 @@ describe('curves while they move', () => {
   it('carry their names and lines', () => {
     const flat = [-72, -54, -36, -18, 0].map((at) => [at, -30] as const)
     const [named, plain] = strokesOf([curve(flat, { label: 'out', nameAt: 0.5 }), curve(flat, { tone: 'lane', dashed: true })], X, Y, plot)
-    expect(named.name).toMatchObject({ x: 129, text: 'out', bold: true })
-    expect(Math.abs((named.name?.y ?? 50) - 50)).toBe(5)
+    expect(named.name).toMatchObject({ x: 129, y: 50, text: 'out', bold: true })
     expect(named.line).toEqual({ tone: '--ember', width: 2, dash: null })
     expect(plain).toMatchObject({ name: null, line: { tone: '--lane', width: 1.2, dash: [4, 3] } })
   })

@@ -1,4 +1,4 @@
-import { GAP, labelPlaces, type LabelPlace } from './labelPlaces'
+import { labelPlaces, type LabelPlace } from './labelPlaces'
 import * as echarts from 'echarts/core'
 
 export interface Curve {
@@ -142,7 +142,7 @@ export function strokesOf(curves: Props['curves'], x: Props['x'], y: Props['y'],
       line: lineOf(curve),
       name: name && {
         x: nameX,
-        y: name.side === 'top' ? nameY - GAP : nameY + GAP,
+        y: nameY,
         side: name.side,
         text: curve.label,
         bold: curve.tone === 'ember',

@@ -13,7 +13,7 @@ export interface LabelPlace {
 
 const HEIGHT = 12
 /** px between a curve and its name. */
-export const GAP = 5
+const GAP = 5
 /** Points that are tried, evenly along a curve. */
 const TRIED = 28
 
