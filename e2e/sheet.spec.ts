@@ -19,6 +19,26 @@ test('values are typed with units, refused with the reason, and undone', async (
   await expect(mid).toHaveValue('7.0')
 })
 
+test('a curve follows the finger as plain lines, and is drawn whole once it rests', async ({ page, app }) => {
+  await openPit(page, app)
+  await page.locator('[data-stage=eq] [data-cell]').first().click()
+  const chart = page.locator('[data-chart=response]')
+  const moving = chart.locator('svg[data-moving]')
+  const whole = chart.locator('[role=img] g[clip-path] path').last()
+  await expect(whole).toBeAttached()
+  await expect(moving).toBeHidden()
+  const rest = await whole.getAttribute('d')
+  const slider = page.getByRole('slider', { name: 'Bell 2 gain', exact: true })
+  await slider.focus()
+  await expect(async () => {
+    await page.keyboard.press('ArrowRight')
+    expect(await moving.locator('path').count()).toBeGreaterThan(0)
+    expect(await moving.isVisible()).toBe(true)
+  }).toPass({ intervals: [60], timeout: 20_000 })
+  await expect(moving).toBeHidden()
+  await expect(whole).not.toHaveAttribute('d', rest ?? '')
+})
+
 test('everything in the matrix works from the keyboard', async ({ page, app }) => {
   await openPit(page, app)
   const names = () => page.locator('[role=row] [data-cell$=",0"] .text-name').allTextContents()

@@ -84,7 +84,7 @@ export default function Chart({ curves, x, y, label, height = 132, margins, zone
         ))}
       </div>
       <div ref={host} role="img" aria-label={label} className="absolute inset-0" />
-      <svg ref={moving} aria-hidden="true" className="pointer-events-none absolute hidden overflow-hidden" />
+      <svg ref={moving} data-moving="" aria-hidden="true" className="pointer-events-none absolute hidden overflow-hidden" />
     </div>
   )
 }
