@@ -1015,9 +1015,9 @@ function shelf(op: usize, count: i32): void {
 /** What is kept lies side by side. */
 let isKeptBeside: bool = false
 
-/** Keeps the samples as they lie. */
+/** Keeps the samples as they lie best. */
 function save(count: i32): void {
-  isKeptBeside = isBeside
+  isKeptBeside = laidOut(count)
   memory.copy(side, isBeside ? flat : rowOf(levels), (<usize>count) << 2)
 }
 
