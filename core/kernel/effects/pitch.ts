@@ -1,5 +1,160 @@
-/** The search for a like place of the pitch shifter, for core/src/signal/modulation/pitchShift.ts. */
-import { alloc, sample } from '../memory'
+/** A voice of the pitch shifter and its search for a like place, for core/src/signal/modulation/pitchShift.ts with the sources. */
+import { alloc, CHUNK, sample } from '../memory'
+
+@unmanaged
+class Voice {
+  // written by the host, in the order of VOICE in pitchShift.ts; lengths in frames
+  ratio: f64
+  far: f64
+  near: f64
+  fade: f64
+  onsetFade: f64
+  attack: f64
+  rest: f64
+  jump: f64
+  search: f64
+  most: f64
+  fastStep: f64
+  slowStep: f64
+  onsetRatio: f64
+  onsetLeast: f64
+  lowPole: f64
+  highPole: f64
+  dry: f64
+  dryStep: f64
+  wet: f64
+  wetStep: f64
+  // where it reads, and what it leaves under a crossfade
+  delay: f64
+  leaving: f64
+  leavingStep: f64
+  share: f64
+  shareStep: f64
+  // frames since the last onset, and the levels that tell one
+  since: f64
+  fast: f64
+  slow: f64
+  low: f64
+  high: f64
+  mask: i32
+  write: i32
+  ring: usize
+}
+
+export function pitchCreate(size: i32): Voice {
+  const self = changetype<Voice>(alloc(offsetof<Voice>()))
+  self.mask = size - 1
+  self.ring = alloc(<usize>size << 2)
+  return self
+}
+
+/** Forgets all sound; what the host has written stays. */
+export function pitchReset(self: Voice): void {
+  memory.fill(self.ring, 0, <usize>(self.mask + 1) << 2)
+  self.delay = self.leaving = self.near
+  self.share = 1
+  self.since = 1e9
+  self.fast = self.slow = self.low = self.high = 0
+}
+
+@inline
+function rounded(x: f64): i32 {
+  return <i32>Math.floor(x + 0.5)
+}
+
+/** Third-order Lagrange interpolation `delay` frames before `write`: base/ring.ts. */
+@inline
+function between(ring: usize, mask: i32, write: i32, delay: f64): f64 {
+  const whole = Math.floor(delay)
+  const t = delay - whole + 1
+  const n = write - <i32>whole
+  const a = sample(ring, n + 1, mask), b = sample(ring, n, mask), c = sample(ring, n - 1, mask), d = sample(ring, n - 2, mask)
+  return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
+}
+
+/** The place near `least` at which the recent waveform resembles that at the present one most; not before the last onset. */
+function like(self: Voice, delay: f64, since: f64, write: i32, least: f64, most: f64): f64 {
+  const last = Math.min(most, Math.max(least, since - 8))
+  return <f64>pitchBestPlace(self.ring, self.mask + 1, write, write - rounded(delay), rounded(self.fade), rounded(least), last)
+}
+
+/** Up: back by about a period or more before the reading place meets the writing one. Down: forward before it falls too far behind. Below 0: on. */
+function jumpInTime(self: Voice, delay: f64, since: f64, write: i32, step: f64): f64 {
+  const near = self.near, fade = self.fade
+  if (step < 0 && delay + step * fade < near) {
+    // nothing resembles the present place more than itself: a jump of no length would be made again at once
+    const least = delay + Math.max(-step * fade, self.jump)
+    const most = near - step * fade + self.search
+    return like(self, delay, since, write, least, Math.max(least, Math.min(most, self.far + delay)))
+  }
+  if (step > 0 && delay > self.far) return like(self, delay, since, write, near, Math.min(near + self.search, delay - self.jump))
+  return -1
+}
+
+/** A chunk in place: what goes on dry, and the voice. */
+export function pitchProcess(self: Voice, data: usize): void {
+  const ring = self.ring, mask = self.mask, ratio = self.ratio, step = 1 - ratio
+  const attack = self.attack, rest = self.rest, most = self.most, fastStep = self.fastStep, slowStep = self.slowStep
+  const risen = self.onsetRatio * self.onsetRatio, least = self.onsetLeast * self.onsetLeast
+  let write = self.write, delay = self.delay, leaving = self.leaving, leavingStep = self.leavingStep
+  let share = self.share, shareStep = self.shareStep, since = self.since, fast = self.fast, slow = self.slow
+  const lowPole = self.lowPole, highPole = self.highPole
+  let low = self.low, high = self.high, dry = self.dry, wet = self.wet
+  for (let i: usize = 0; i < <usize>CHUNK << 2; i += 4) {
+    const x = load<f32>(data + i)
+    const power = <f64>x * <f64>x
+    fast += fastStep * (power - fast)
+    slow += slowStep * (power - slow)
+    since += 1
+    if (fast > risen * slow && fast > least && since > rest) {
+      leavingStep = since > attack ? step : 0
+      since = 0
+      leaving = delay
+      delay = self.near
+      share = 0
+      shareStep = 1 / Math.floor(self.onsetFade + 0.5)
+    }
+    store<f32>(ring + (<usize>write << 2), x)
+    write = (write + 1) & mask
+    const moves = since > attack
+    if (moves) delay += step
+    if (share >= 1 && moves && ratio != 1) {
+      const to = jumpInTime(self, delay, since, write, step)
+      if (to >= 0) {
+        leaving = delay
+        leavingStep = step
+        delay = to
+        share = 0
+        shareStep = 1 / Math.floor(self.fade + 0.5)
+      }
+    }
+    let y = between(ring, mask, write, Math.max(2, delay))
+    if (share < 1) {
+      leaving += leavingStep
+      const old = between(ring, mask, write, Math.min(most, Math.max(2, leaving)))
+      y = share * y + (1 - share) * old
+      share = Math.min(1, share + shareStep)
+    }
+    low = (1 - lowPole) * low + lowPole * <f64><f32>y
+    const dull = <f64><f32>low
+    high = (1 - highPole) * high + highPole * dull
+    store<f32>(data + i, <f32>(<f64>x * dry + <f64><f32>(dull - high) * wet))
+    dry += self.dryStep
+    wet += self.wetStep
+  }
+  self.write = write
+  self.delay = delay
+  self.leaving = leaving
+  self.leavingStep = leavingStep
+  self.share = share
+  self.shareStep = shareStep
+  self.since = since
+  self.fast = fast
+  self.slow = slow
+  // decaying states would end among denormal numbers
+  self.low = Math.abs(low) < 1e-30 ? 0 : low
+  self.high = Math.abs(high) < 1e-30 ? 0 : high
+}
 
 /** Every fourth sample of up to so many. */
 const MOST: usize = 8192

@@ -8,6 +8,7 @@ import { Echo, type EchoSettings } from '../delays/echo'
 import { Compressor, staticCurve, type CompressorSettings, type Detector } from '../dynamics/compressor'
 import { Gate, type GateParams } from '../dynamics/gate'
 import { Rotary } from '../modulation/rotary'
+import { Placing } from '../routing/placing'
 import { Machine } from './machine'
 
 // each kernel against its difference equations in f64, a sample at a time
@@ -202,6 +203,38 @@ it('a rotary is two rotors behind a crossover that each side hears turn', () => 
   }
   expect(differenceDb(got, wanted)).toBeLessThan(-110)
   expect(block.stereo).toBe(true)
+})
+
+it('a placing is width about the middle and a pan whose near side keeps its level, both gliding', () => {
+  const machine = new Machine()
+  const placing = new Placing()
+  placing.prepare(rate, machine)
+  placing.set({ pan: -60, width: 40 }, true)
+  placing.set({ pan: 80, width: 170, polarity: 'inverted' }, false)
+  const block = createBlock(machine)
+  const [got, wanted]: number[][] = [[], []]
+  // glides are one-pole on the grid of chunks with 12 ms, straight lines in between
+  const gliding = (from: number, to: number) => {
+    const share = 1 - Math.exp(-CHUNK / (0.012 * rate))
+    const at = (chunk: number) => to + (from - to) * Math.pow(1 - share, chunk)
+    return (chunk: number, i: number) => at(chunk) + ((at(chunk + 1) - at(chunk)) * i) / CHUNK
+  }
+  const [pan, width, sign] = [gliding(-0.6, 0.8), gliding(0.4, 1.7), gliding(1, -1)]
+  for (let chunk = 0; chunk < 40; chunk++) {
+    block.stereo = true
+    for (let i = 0; i < CHUNK; i++) {
+      const l = (block.left[i] = input(chunk * CHUNK + i))
+      const r = (block.right[i] = input(chunk * CHUNK + i + 900))
+      const [p, w, s] = [pan, width, sign].map((of) => of(chunk, i))
+      const [middle, side] = [(l + r) / 2, (w * (l - r)) / 2]
+      wanted.push(s * (middle + side) * Math.min(1, 1 - p), s * (middle - side) * Math.min(1, 1 + p))
+    }
+    placing.tick()
+    placing.process(block)
+    block.left.forEach((y, i) => got.push(y, block.right[i]))
+  }
+  // the glide itself ends a hundred thousandth before its aim
+  expect(differenceDb(got, wanted)).toBeLessThan(-90)
 })
 
 describe('gate', () => {

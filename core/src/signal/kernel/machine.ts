@@ -24,6 +24,10 @@ export interface EngineKernel {
   ringTap(ring: Pointer, size: number, write: number, back: number, data: Pointer, gain: number): void
   ringAllpass(ring: Pointer, size: number, write: number, length: number, data: Pointer, gain: number): void
   pitchBestPlace(ring: Pointer, size: number, write: number, at: number, length: number, first: number, last: number): number
+  pitchCreate(size: number): Pointer
+  pitchReset(voice: Pointer): void
+  pitchProcess(voice: Pointer, data: Pointer): void
+  place(left: Pointer, right: Pointer, width: number, widthStep: number, pan: number, panStep: number): void
   plateSweep(ring: Pointer, size: number, write: number, data: Pointer, delay: number, slope: number, gain: number): void
   plateDamp(states: Pointer, data: Pointer, damping: number, cross: number, above: number, below: number): void
   delayCreate(size: number): Pointer

@@ -1,8 +1,8 @@
-import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
-import { mixVoice, setMix } from '../base/mix'
-import { ChunkRing } from '../base/chunkRing'
-import type { Machine } from '../kernel/machine'
-import { OnePole } from '../base/onePole'
+import { spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { setMix, type DryWet } from '../base/mix'
+import type { Machine, Pointer } from '../kernel/machine'
+import { onePoleCoefficient } from '../base/onePole'
+import { ringSize } from '../base/ring'
 import { Glides } from '../base/smooth'
 import { dbToGain } from '../base/units'
 
@@ -36,6 +36,8 @@ const FADE_MS = 5
 const ONSET_FADE_MS = 1.5
 /** For so long an attack is played as it is: it is heard once and at once, and the note behind it is shifted. */
 const ATTACK_MS = 9
+/** Least time from one onset to the next, ms. */
+const REST_MS = 30
 /** An onset: the level of 1 ms rises this far above that of the last 25. */
 const ONSET_RATIO = 2.2
 const ONSET_LEAST = 1e-3
@@ -46,7 +48,7 @@ export const PITCH_LATENCY_MS = 9
  * Time-domain pitch shifter: reads a delay line faster or slower, and before it runs out jumps by the offset at which the waveform
  * fits best, under a crossfade. At an onset it goes to the newest sound, plays the attack as it is, and never jumps back before it, so
  * that no attack is heard twice. Sources: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 6 (delay-line and synchronised overlap-add shifters);
- * the attack's treatment after Röbel, DAFx-03 (transients in a phase vocoder).
+ * the attack's treatment after Röbel, DAFx-03 (transients in a phase vocoder). It runs in core/kernel/effects/pitch.ts.
  */
 export class PitchShift implements Processor<PitchShiftParams> {
   readonly latency = 0
@@ -75,24 +77,16 @@ export class PitchShift implements Processor<PitchShiftParams> {
 
   tick(): void {
     this.glides.tick()
-    if (this.tone.moving) {
-      this.left.low.tune(this.tone.value, this.rate)
-      this.right.low.tune(this.tone.value, this.rate)
-    }
-    if (this.lowCut.moving) {
-      this.left.high.tune(this.lowCut.value, this.rate)
-      this.right.high.tune(this.lowCut.value, this.rate)
+    for (const voice of [this.left, this.right]) {
+      if (this.tone.moving) voice.put('lowPole', onePoleCoefficient(this.tone.value, this.rate))
+      if (this.lowCut.moving) voice.put('highPole', onePoleCoefficient(this.lowCut.value, this.rate))
     }
   }
 
   process(block: StereoBlock): void {
     if (this.left.ratio !== this.right.ratio) spreadToStereo(block)
-    this.side(this.left, block.left)
-    if (block.stereo) this.side(this.right, block.right)
-  }
-
-  private side(voice: Voice, data: Float32Array): void {
-    mixVoice(this.mix, data, voice.process(data))
+    this.left.process(block.leftAt, this.mix)
+    if (block.stereo) this.right.process(block.rightAt, this.mix)
   }
 
   reset(): void {
@@ -101,128 +95,82 @@ export class PitchShift implements Processor<PitchShiftParams> {
   }
 }
 
+/** The numbers of a voice, in the order of core/kernel/effects/pitch.ts; lengths in frames. */
+const VOICE = [
+  'ratio',
+  'far',
+  'near',
+  'fade',
+  'onsetFade',
+  'attack',
+  'rest',
+  'jump',
+  'search',
+  'most',
+  'fastStep',
+  'slowStep',
+  'onsetRatio',
+  'onsetLeast',
+  'lowPole',
+  'highPole',
+  'dry',
+  'dryStep',
+  'wet',
+  'wetStep',
+] as const
+type Place = (typeof VOICE)[number]
+const PLACES = Object.fromEntries(VOICE.map((name, k) => [name, k])) as Readonly<Record<Place, number>>
+
 /** One reading place, and during a crossfade the one that it leaves. */
 class Voice {
   ratio = 1
-  readonly low = new OnePole()
-  readonly high = new OnePole()
   private machine: Machine | null = null
-  private ring: ChunkRing | null = null
-  private readonly out = new Float32Array(CHUNK)
+  private at: Pointer = 0
+  private numbers = new Float64Array(VOICE.length)
   private rate = 48_000
-  private near = 1
-  private far = 2
-  private farNow = 2
-  private delay = 1
-  private leaving = 1
-  private leavingStep = 0
-  private fade = 1
-  private fadeStep = 1
-  /** Frames since the last onset. */
-  private since = 1e9
-  private fast = 0
-  private slow = 0
-  private fastStep = 0
-  private slowStep = 0
 
   prepare(sampleRate: number, machine: Machine): void {
     this.rate = sampleRate
-    this.near = this.frames(NEAR_MS)
-    this.far = this.frames(FAR_MS)
-    this.fastStep = 1 - Math.exp(-1 / this.frames(1))
-    this.slowStep = 1 - Math.exp(-1 / this.frames(25))
     this.machine = machine
-    this.ring = new ChunkRing(Math.ceil(this.far + this.frames(SEARCH_MS) + 4 * this.frames(FADE_MS)), machine)
+    const frames = (ms: number) => (ms / 1000) * sampleRate
+    const most = Math.ceil(frames(FAR_MS) + frames(SEARCH_MS) + 4 * frames(FADE_MS))
+    this.at = machine.make((kernel) => kernel.pitchCreate(ringSize(most)))
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, VOICE.length)))
+    this.put('near', frames(NEAR_MS))
+    this.put('fade', frames(FADE_MS))
+    this.put('onsetFade', frames(ONSET_FADE_MS))
+    this.put('attack', frames(ATTACK_MS))
+    this.put('rest', frames(REST_MS))
+    this.put('jump', frames(JUMP_MS))
+    this.put('search', frames(SEARCH_MS))
+    this.put('most', most)
+    this.put('fastStep', 1 - Math.exp(-1 / frames(1)))
+    this.put('slowStep', 1 - Math.exp(-1 / frames(25)))
+    this.put('onsetRatio', ONSET_RATIO)
+    this.put('onsetLeast', ONSET_LEAST)
     this.reset()
   }
 
-  private frames(ms: number): number {
-    return (ms / 1000) * this.rate
+  put(name: Place, value: number): void {
+    this.numbers[PLACES[name]] = value
   }
 
   tune(cents: number): void {
     this.ratio = Math.pow(2, cents / 1200)
-    this.farNow = Math.abs(cents) <= SMALL_CENTS ? this.frames(SMALL_FAR_MS) : this.far
+    this.put('ratio', this.ratio)
+    this.put('far', ((Math.abs(cents) <= SMALL_CENTS ? SMALL_FAR_MS : FAR_MS) / 1000) * this.rate)
   }
 
-  private go(to: number, ms: number, leavingStep: number): void {
-    this.leaving = this.delay
-    this.leavingStep = leavingStep
-    this.delay = to
-    this.fade = 0
-    this.fadeStep = 1 / Math.round(this.frames(ms))
-  }
-
-  /** An onset, at the frame that is put now? */
-  private hears(x: number): boolean {
-    const power = x * x
-    this.fast += this.fastStep * (power - this.fast)
-    this.slow += this.slowStep * (power - this.slow)
-    this.since++
-    const risen = this.fast > ONSET_RATIO * ONSET_RATIO * this.slow && this.fast > ONSET_LEAST * ONSET_LEAST
-    return risen && this.since > this.frames(30)
-  }
-
-  /** The delay near `around` at which the recent waveform resembles that at the present place most; not before the last onset. */
-  private bestPlace(least: number, most: number): number {
-    const { ring, machine } = this
-    if (!ring || !machine) return least
-    const last = Math.min(most, Math.max(least, this.since - 8))
-    const here = ring.write - Math.round(this.delay)
-    const length = Math.round(this.frames(FADE_MS))
-    return machine.kernel.pitchBestPlace(ring.at, ring.mask + 1, ring.write, here, length, Math.round(least), last)
-  }
-
-  process(data: Float32Array): Float32Array {
-    const { ring, out, ratio, near } = this
-    if (!ring) return out
-    const attack = this.frames(ATTACK_MS)
-    const step = 1 - ratio
-    for (let i = 0; i < CHUNK; i++) {
-      const x = data[i]
-      if (this.hears(x)) {
-        const before = this.since > attack ? step : 0
-        this.since = 0
-        this.go(near, ONSET_FADE_MS, before)
-      }
-      ring.push(x)
-      const moves = this.since > attack
-      if (moves) this.delay += step
-      if (this.fade >= 1 && moves && ratio !== 1) this.jumpInTime(step)
-      let y = ring.between(Math.max(2, this.delay))
-      if (this.fade < 1) {
-        this.leaving += this.leavingStep
-        const old = ring.between(Math.min(ring.frames, Math.max(2, this.leaving)))
-        y = this.fade * y + (1 - this.fade) * old
-        this.fade = Math.min(1, this.fade + this.fadeStep)
-      }
-      out[i] = y
-    }
-    this.low.low(out)
-    this.high.high(out)
-    return out
-  }
-
-  /** Up: back by about a period or more before the reading place meets the writing one. Down: forward before it falls too far behind. */
-  private jumpInTime(step: number): void {
-    const { near, farNow } = this
-    const fade = this.frames(FADE_MS)
-    if (step < 0 && this.delay + step * fade < near) {
-      // nothing resembles the present place more than itself: a jump of no length would be made again at once
-      const least = this.delay + Math.max(-step * fade, this.frames(JUMP_MS))
-      const most = near - step * fade + this.frames(SEARCH_MS)
-      this.go(this.bestPlace(least, Math.max(least, Math.min(most, farNow + this.delay))), FADE_MS, step)
-    } else if (step > 0 && this.delay > farNow)
-      this.go(this.bestPlace(near, Math.min(near + this.frames(SEARCH_MS), this.delay - this.frames(JUMP_MS))), FADE_MS, step)
+  /** A side in place: what goes on dry, and the voice. */
+  process(data: Pointer, { dry, wet }: DryWet): void {
+    this.put('dry', dry.value)
+    this.put('dryStep', dry.step)
+    this.put('wet', wet.value)
+    this.put('wetStep', wet.step)
+    this.machine?.kernel.pitchProcess(this.at, data)
   }
 
   reset(): void {
-    this.ring?.reset()
-    this.low.reset()
-    this.high.reset()
-    this.delay = this.leaving = this.near
-    this.fade = 1
-    this.since = 1e9
-    this.fast = this.slow = 0
+    this.machine?.kernel.pitchReset(this.at)
   }
 }

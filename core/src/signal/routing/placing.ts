@@ -1,4 +1,4 @@
-import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { rightOf, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import type { Machine } from '../kernel/machine'
 import { Glides, type Smooth } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
@@ -50,22 +50,13 @@ export class Placing implements Processor<PlacingParams> {
 
   process(block: StereoBlock): void {
     const { pan, width, sign, delays } = this
+    const { kernel } = block.machine
     const { left, right } = block
     if (!isStill(pan, 0) || (block.stereo && !isStill(width, 1))) {
       spreadToStereo(block)
-      for (let i = 0; i < CHUNK; i++) {
-        const half = 0.5 * (width.value + i * width.step)
-        const mid = 0.5 * (left[i] + right[i])
-        const side = half * (left[i] - right[i])
-        const p = pan.value + i * pan.step
-        left[i] = (mid + side) * Math.min(1, 1 - p)
-        right[i] = (mid - side) * Math.min(1, 1 + p)
-      }
+      kernel.place(block.leftAt, block.rightAt, width.value, width.step, pan.value, pan.step)
     }
-    if (!isStill(sign, 1)) {
-      for (let i = 0; i < CHUNK; i++) left[i] *= sign.value + i * sign.step
-      if (block.stereo) for (let i = 0; i < CHUNK; i++) right[i] *= sign.value + i * sign.step
-    }
+    kernel.turn(block.leftAt, rightOf(block), sign.value, sign.step)
     if (!this.delayed) return
     delays[0].process(left, block.leftAt)
     if (block.stereo) delays[1].process(right, block.rightAt)
