@@ -6,6 +6,7 @@ import { ramp } from './filters'
 import { BYTES, copied } from './memory'
 
 export { alloc, newest, release } from './memory'
+export * from './effects/band'
 export * from './effects/biquad'
 export * from './effects/clipping'
 export * from './effects/compressor'

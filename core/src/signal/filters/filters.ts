@@ -1,105 +1,80 @@
-import { CHUNK, type Processor, type StereoBlock } from '../base/block'
-import { mixVoice } from '../base/mix'
-import { Glides } from '../base/smooth'
+import { CHUNK, rightOf, type Processor, type StereoBlock } from '../base/block'
+import { Glides, type Smooth } from '../base/smooth'
+import type { Machine, Pointer } from '../kernel/machine'
 
-/**
- * Second-order state-variable filter that may be swept: band-pass output with 0 dB at its centre.
- * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2 (state-variable filter), in the trapezoidal form of Zavalishin 2012.
- */
-class BandPass {
-  private g = 0
-  private k = 1
-  private gStep = 0
-  private kStep = 0
-  private gNext = 0
-  private kNext = 1
-  private fresh = true
-  private s1 = 0
-  private s2 = 0
+/** The numbers of a band, in the order of core/kernel/effects/band.ts: value and step of each. */
+const G = 0
+const K = 2
+const DRY = 4
+const WET = 6
+const NUMBERS = 8
 
-  /** Where the band is at the end of the chunk that begins now. */
-  tune(hz: number, q: number, sampleRate: number): void {
-    this.g = this.gNext
-    this.k = this.kNext
-    this.gNext = Math.tan(Math.PI * Math.min(0.45, hz / sampleRate))
-    this.kNext = 1 / q
-    if (this.fresh) {
-      this.g = this.gNext
-      this.k = this.kNext
-      this.fresh = false
-    }
-    this.gStep = (this.gNext - this.g) / CHUNK
-    this.kStep = (this.kNext - this.k) / CHUNK
-  }
-
-  /** Writes k · band-pass, so that the centre is at 0 dB. */
-  process(input: Float32Array, out: Float32Array): void {
-    let { s1, s2 } = this
-    for (let i = 0; i < CHUNK; i++) {
-      const g = this.g + i * this.gStep
-      const k = this.k + i * this.kStep
-      const band = (s1 + g * (input[i] - s2)) / (1 + g * (g + k))
-      const low = s2 + g * band
-      s1 = 2 * band - s1
-      s2 = 2 * low - s2
-      out[i] = k * band
-    }
-    this.s1 = s1
-    this.s2 = s2
-  }
-
-  reset(): void {
-    this.s1 = this.s2 = 0
-    this.fresh = true
-  }
-}
-
-/** Where the swept band lies and how loud it and the dry signal are. */
-interface Sweep {
-  readonly hz: number
-  readonly q: number
+/** How loud the band and the dry signal are. */
+interface Shares {
   readonly dry: number
   readonly wet: number
 }
 
-/** A resonant band beside the dry signal, both sides alike. */
+/**
+ * A resonant band beside the dry signal, both sides alike: a second-order state-variable filter that may be swept, with 0 dB at its centre.
+ * Source: Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2 (state-variable filter), in the trapezoidal form of Zavalishin 2012. It runs in
+ * core/kernel/effects/band.ts.
+ */
 abstract class SweptBand {
   readonly latency = 0
   protected rate = 48_000
   protected readonly glides = new Glides()
   private readonly share = this.glides.mix()
-  private readonly left = new BandPass()
-  private readonly right = new BandPass()
-  private readonly out = new Float32Array(CHUNK)
+  protected machine: Machine | null = null
+  private at: Pointer = 0
+  private numbers = new Float64Array(NUMBERS)
+  private gNext = 0
+  private kNext = 1
+  private fresh = true
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.rate = sampleRate
     this.glides.prepare(sampleRate)
+    this.machine = machine
+    this.at = machine.make((kernel) => kernel.bandCreate())
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, NUMBERS)))
   }
 
-  protected mix(sweep: Pick<Sweep, 'dry' | 'wet'>, immediate: boolean): void {
-    this.share.dry.set(sweep.dry, immediate)
-    this.share.wet.set(sweep.wet, immediate)
+  protected mix({ dry, wet }: Shares, immediate: boolean): void {
+    this.share.dry.set(dry, immediate)
+    this.share.wet.set(wet, immediate)
   }
 
+  /** Where the band is at the end of the chunk that begins now. */
   protected tune(hz: number, q: number): void {
-    this.left.tune(hz, q, this.rate)
-    this.right.tune(hz, q, this.rate)
+    const g = Math.tan(Math.PI * Math.min(0.45, hz / this.rate))
+    const k = 1 / q
+    this.glide(G, this.fresh ? g : this.gNext, g)
+    this.glide(K, this.fresh ? k : this.kNext, k)
+    this.gNext = g
+    this.kNext = k
+    this.fresh = false
+  }
+
+  private glide(at: number, from: number, to: number): void {
+    this.numbers[at] = from
+    this.numbers[at + 1] = (to - from) / CHUNK
+  }
+
+  private put(at: number, { value, step }: Smooth): void {
+    this.numbers[at] = value
+    this.numbers[at + 1] = step
   }
 
   process(block: StereoBlock): void {
-    this.side(this.left, block.left)
-    if (block.stereo) this.side(this.right, block.right)
-  }
-
-  private side(filter: BandPass, data: Float32Array): void {
-    filter.process(data, this.out)
-    mixVoice(this.share, data, this.out)
+    this.put(DRY, this.share.dry)
+    this.put(WET, this.share.wet)
+    this.machine?.kernel.bandProcess(this.at, block.leftAt, rightOf(block))
   }
 
   reset(): void {
-    this.left.reset()
-    this.right.reset()
+    this.machine?.kernel.bandReset(this.at)
+    this.fresh = true
   }
 }
 
@@ -169,10 +144,6 @@ export interface EnvelopeFilterParams {
 
 /** A band that follows the strength of picking, upwards or (with `from` above `to`) downwards. Source: Zölzer, DAFX 2011, ch. 2. */
 export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilterParams> {
-  override prepare(sampleRate: number): void {
-    super.prepare(sampleRate)
-  }
-
   private readonly from = this.glides.add()
   private readonly to = this.glides.add()
   private readonly q = this.glides.add()
@@ -204,13 +175,9 @@ export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilte
   }
 
   override process(block: StereoBlock): void {
-    const { left, right, stereo } = block
-    let { peak } = this
-    for (let i = 0; i < CHUNK; i++) {
-      peak = Math.max(peak, Math.abs(left[i]))
-      if (stereo) peak = Math.max(peak, Math.abs(right[i]))
-    }
-    this.peak = peak
+    const { kernel } = block.machine
+    this.peak = Math.max(this.peak, kernel.peak(block.leftAt))
+    if (block.stereo) this.peak = Math.max(this.peak, kernel.peak(block.rightAt))
     super.process(block)
   }
 

@@ -7,6 +7,7 @@ import { Delay, type DelayParams } from '../delays/delay'
 import { Echo, type EchoSettings } from '../delays/echo'
 import { Compressor, staticCurve, type CompressorSettings, type Detector } from '../dynamics/compressor'
 import { Gate, type GateParams } from '../dynamics/gate'
+import { EnvelopeFilter, Wah } from '../filters/filters'
 import { Rotary } from '../modulation/rotary'
 import { Placing } from '../routing/placing'
 import { Machine } from './machine'
@@ -205,6 +206,84 @@ it('a rotary is two rotors behind a crossover that each side hears turn', () => 
   expect(block.stereo).toBe(true)
 })
 
+/** A value at the beginning of a chunk after it was set anew: one-pole with 12 ms on the grid of chunks. */
+const glided = (from: number, to: number, chunk: number): number => to + (from - to) * Math.exp((-CHUNK * chunk) / (0.012 * rate))
+
+/** State-variable band-pass in trapezoidal form, 0 dB at its centre. */
+class PlainBand {
+  private s1 = 0
+  private s2 = 0
+
+  next(x: number, g: number, k: number): number {
+    const band = (this.s1 + g * (x - this.s2)) / (1 + g * (g + k))
+    const low = this.s2 + g * band
+    this.s1 = 2 * band - this.s1
+    this.s2 = 2 * low - this.s2
+    return k * band
+  }
+}
+
+it('a wah is a band that sweeps, of each side and of one alone', () => {
+  const machine = new Machine()
+  const wah = new Wah()
+  wah.prepare(rate, machine)
+  const start = { position: 2, q: 4, mix: 60 }
+  wah.set(start, true)
+  wah.set({ ...start, position: 9 }, false)
+  const block = createBlock(machine)
+  const [got, wanted]: number[][] = [[], []]
+  const bands = [new PlainBand(), new PlainBand()]
+  // 400 to 2,200 Hz over the travel
+  const g = (chunk: number) => Math.tan((Math.PI * 400 * Math.pow(5.5, glided(2, 9, Math.max(0, chunk)) / 10)) / rate)
+  for (let chunk = 0; chunk < 60; chunk++) {
+    // alone, then as two sides
+    block.stereo = chunk > 20
+    wah.tick()
+    for (let i = 0; i < CHUNK; i++) {
+      block.left[i] = input(chunk * CHUNK + i)
+      block.right[i] = input(chunk * CHUNK + i + 700)
+      const now = g(chunk - 1) + ((g(chunk) - g(chunk - 1)) * i) / CHUNK
+      ;[block.left[i], block.right[i]].slice(0, block.stereo ? 2 : 1).forEach((x, side) => {
+        wanted.push(0.4 * x + 2.4 * bands[side].next(x, now, 1 / 4))
+      })
+    }
+    wah.process(block)
+    block.left.forEach((y, i) => got.push(...(block.stereo ? [y, block.right[i]] : [y])))
+  }
+  // the glide itself ends a hundred thousandth before its aim
+  expect(differenceDb(got, wanted)).toBeLessThan(-90)
+  wah.reset()
+  block.left.fill(0)
+  block.right.fill(0)
+  wah.process(block)
+  expect(block.left.every((y) => y === 0) && block.right.every((y) => y === 0)).toBe(true)
+})
+
+it('an envelope filter opens for the louder side', () => {
+  const opened = (left: number, right: number) => {
+    const machine = new Machine()
+    const filter = new EnvelopeFilter()
+    filter.prepare(rate, machine)
+    filter.set({ sensitivity: 20, from: 200, to: 2_000, q: 5, attack: 1, release: 100, mix: 100 }, true)
+    const block = createBlock(machine)
+    let power = 0
+    for (let chunk = 0; chunk < 200; chunk++) {
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        const x = Math.sin((2 * Math.PI * 2_000 * (chunk * CHUNK + i)) / rate)
+        block.left[i] = left * x
+        block.right[i] = right * x
+      }
+      filter.tick()
+      filter.process(block)
+      if (chunk > 100) power += block.left.reduce((sum, y) => sum + (y / left) ** 2, 0)
+    }
+    return 10 * Math.log10(power)
+  }
+  // the same soft left side: open beside a loud right one, shut beside a soft one
+  expect(opened(0.001, 0.5) - opened(0.001, 0.001)).toBeGreaterThan(15)
+})
+
 it('a placing is width about the middle and a pan whose near side keeps its level, both gliding', () => {
   const machine = new Machine()
   const placing = new Placing()
@@ -213,12 +292,8 @@ it('a placing is width about the middle and a pan whose near side keeps its leve
   placing.set({ pan: 80, width: 170, polarity: 'inverted' }, false)
   const block = createBlock(machine)
   const [got, wanted]: number[][] = [[], []]
-  // glides are one-pole on the grid of chunks with 12 ms, straight lines in between
-  const gliding = (from: number, to: number) => {
-    const share = 1 - Math.exp(-CHUNK / (0.012 * rate))
-    const at = (chunk: number) => to + (from - to) * Math.pow(1 - share, chunk)
-    return (chunk: number, i: number) => at(chunk) + ((at(chunk + 1) - at(chunk)) * i) / CHUNK
-  }
+  const gliding = (from: number, to: number) => (chunk: number, i: number) =>
+    glided(from, to, chunk) + ((glided(from, to, chunk + 1) - glided(from, to, chunk)) * i) / CHUNK
   const [pan, width, sign] = [gliding(-0.6, 0.8), gliding(0.4, 1.7), gliding(1, -1)]
   for (let chunk = 0; chunk < 40; chunk++) {
     block.stereo = true

@@ -41,6 +41,9 @@ export interface EngineKernel {
   echoProcess(echo: Pointer, left: Pointer, right: Pointer, two: number, saturates: number): number
   gateCreate(): Pointer
   gateProcess(gate: Pointer, left: Pointer, right: Pointer, key: Pointer): void
+  bandCreate(): Pointer
+  bandReset(band: Pointer): void
+  bandProcess(band: Pointer, left: Pointer, right: Pointer): void
   biquadCreate(): Pointer
   biquadReset(section: Pointer): void
   biquadSettle(section: Pointer): void
