@@ -61,3 +61,13 @@ export function copied(to: usize, from: usize): void {
 export function sample(ring: usize, at: i32, mask: i32): f64 {
   return <f64>load<f32>(ring + (<usize>(at & mask) << 2))
 }
+
+/** What lies `delay` frames before `write`, between the samples by third-order Lagrange: Ring.between in core/src/signal/base/ring.ts. */
+@inline
+export function between(ring: usize, mask: i32, write: i32, delay: f64): f64 {
+  const whole = Math.floor(delay)
+  const t = delay - whole + 1
+  const n = write - <i32>whole
+  const a = sample(ring, n + 1, mask), b = sample(ring, n, mask), c = sample(ring, n - 1, mask), d = sample(ring, n - 2, mask)
+  return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
+}

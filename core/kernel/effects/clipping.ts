@@ -579,6 +579,12 @@ function overHalf(k: f64, count: i32): f64 {
   return k
 }
 
+/** A pole a sample on. Written so because 1 − c is not to be had in f32 where c is small. */
+@inline
+function toward(state: v128, c: v128, x: v128): v128 {
+  return f32x4.add(state, f32x4.mul(c, f32x4.sub(x, state)))
+}
+
 /** Bytes of the first halves of all quarters. */
 @inline
 function firstHalves(count: i32): usize {
@@ -626,8 +632,8 @@ function coupleApart(op: usize, count: i32, coupling: f64, miller: f64, out: f64
   let low = f32x4.splat(0), top = low, low2 = low, top2 = low
   for (let p = flat; p < end; p += 16) {
     const x = v128.load(p), x2 = v128.load(p + half)
-    low = f32x4.add(low, f32x4.mul(c, f32x4.sub(x, low)))
-    low2 = f32x4.add(low2, f32x4.mul(c, f32x4.sub(x2, low2)))
+    low = toward(low, c, x)
+    low2 = toward(low2, c, x2)
     top = f32x4.add(f32x4.mul(l, top), f32x4.mul(m, f32x4.sub(x, low)))
     top2 = f32x4.add(f32x4.mul(l, top2), f32x4.mul(m, f32x4.sub(x2, low2)))
     v128.store(p, top)
@@ -733,12 +739,12 @@ function modes(op: usize, count: i32): void {
     let s1 = f32x4.splat(0), s2 = s1, s3 = s1, t1 = s1, t2 = s1, t3 = s1
     for (let p = flat; p < end; p += 16) {
       const x = v128.load(p), y = v128.load(p + half)
-      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
-      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
-      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
-      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
-      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
-      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
+      s1 = toward(s1, c1, x)
+      t1 = toward(t1, c1, y)
+      s2 = toward(s2, c2, x)
+      t2 = toward(t2, c2, y)
+      s3 = toward(s3, c3, x)
+      t3 = toward(t3, c3, y)
     }
     s1 = begun(get(op, MODES_STATE1), overHalf(k1, count), s1, t1)
     t1 = v128.load(edges, 16)
@@ -758,12 +764,12 @@ function modes(op: usize, count: i32): void {
       const w = f32x4.add(f32x4.mul(ramp(direct, directStep, at2), y), f32x4.mul(ramp(g1, g1Step, at2), t1))
       v128.store(p, f32x4.add(f32x4.add(v, f32x4.mul(ramp(g2, g2Step, at), s2)), f32x4.mul(ramp(g3, g3Step, at), s3)))
       v128.store(p + half, f32x4.add(f32x4.add(w, f32x4.mul(ramp(g2, g2Step, at2), t2)), f32x4.mul(ramp(g3, g3Step, at2), t3)))
-      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
-      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
-      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
-      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
-      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
-      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
+      s1 = toward(s1, c1, x)
+      t1 = toward(t1, c1, y)
+      s2 = toward(s2, c2, x)
+      t2 = toward(t2, c2, y)
+      s3 = toward(s3, c3, x)
+      t3 = toward(t3, c3, y)
       at = f32x4.add(at, one)
       at2 = f32x4.add(at2, one)
     }
@@ -773,12 +779,12 @@ function modes(op: usize, count: i32): void {
       const w = f32x4.add(f32x4.mul(direct, y), f32x4.mul(g1, t1))
       v128.store(p, f32x4.add(f32x4.add(v, f32x4.mul(g2, s2)), f32x4.mul(g3, s3)))
       v128.store(p + half, f32x4.add(f32x4.add(w, f32x4.mul(g2, t2)), f32x4.mul(g3, t3)))
-      s1 = f32x4.add(s1, f32x4.mul(c1, f32x4.sub(x, s1)))
-      t1 = f32x4.add(t1, f32x4.mul(c1, f32x4.sub(y, t1)))
-      s2 = f32x4.add(s2, f32x4.mul(c2, f32x4.sub(x, s2)))
-      t2 = f32x4.add(t2, f32x4.mul(c2, f32x4.sub(y, t2)))
-      s3 = f32x4.add(s3, f32x4.mul(c3, f32x4.sub(x, s3)))
-      t3 = f32x4.add(t3, f32x4.mul(c3, f32x4.sub(y, t3)))
+      s1 = toward(s1, c1, x)
+      t1 = toward(t1, c1, y)
+      s2 = toward(s2, c2, x)
+      t2 = toward(t2, c2, y)
+      s3 = toward(s3, c3, x)
+      t3 = toward(t3, c3, y)
     }
     return
   }

@@ -3,7 +3,7 @@
  * for core/src/signal/delays/echo.ts with the sources.
  */
 import { overPole, pole, ramp } from '../filters'
-import { alloc, BYTES, CHUNK, sample } from '../memory'
+import { alloc, between, BYTES, CHUNK, sample } from '../memory'
 import { halfBandAt } from './clipping'
 
 /** Frames that the saturation delays: both half-bands up and down, and the antiderivative form. */
@@ -129,16 +129,6 @@ function forget(self: EchoLine): void {
   }
   self.lowState = self.highState = self.last = 0
   self.root = 1
-}
-
-/** Third-order Lagrange between the frames, as Ring.between in core/src/signal/base/ring.ts. */
-@inline
-function between(ring: usize, mask: i32, write: i32, delay: f64): f64 {
-  const whole = Math.floor(delay)
-  const t = delay - whole + 1
-  const n = write - <i32>whole
-  const a = sample(ring, n + 1, mask), b = sample(ring, n, mask), c = sample(ring, n - 1, mask), d = sample(ring, n - 2, mask)
-  return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
 }
 
 /** One path of a half-band: every second coefficient from `first` on; x and y of each stand at `states`. */

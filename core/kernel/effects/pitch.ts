@@ -1,5 +1,5 @@
 /** A voice of the pitch shifter and its search for a like place, for core/src/signal/modulation/pitchShift.ts with the sources. */
-import { alloc, CHUNK, sample } from '../memory'
+import { alloc, between, CHUNK, sample } from '../memory'
 
 @unmanaged
 class Voice {
@@ -60,16 +60,6 @@ export function pitchReset(self: Voice): void {
 @inline
 function rounded(x: f64): i32 {
   return <i32>Math.floor(x + 0.5)
-}
-
-/** Third-order Lagrange interpolation `delay` frames before `write`: base/ring.ts. */
-@inline
-function between(ring: usize, mask: i32, write: i32, delay: f64): f64 {
-  const whole = Math.floor(delay)
-  const t = delay - whole + 1
-  const n = write - <i32>whole
-  const a = sample(ring, n + 1, mask), b = sample(ring, n, mask), c = sample(ring, n - 1, mask), d = sample(ring, n - 2, mask)
-  return a + t * (b - a + (t - 1) * (0.5 * (a - 2 * b + c) + ((t - 2) / 6) * (d - 3 * c + 3 * b - a)))
 }
 
 /** The place near `least` at which the recent waveform resembles that at the present one most; not before the last onset. */
