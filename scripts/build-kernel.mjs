@@ -17,6 +17,10 @@ const upper = (name) => name.replace(/[A-Z]/g, '_$&').toUpperCase()
 const constants = Object.entries(operations).flatMap(([operation, places]) =>
   Object.entries(places).map(([name, at]) => `export const ${upper(operation)}_${upper(name)}: i32 = ${at}`),
 )
+// and the kinds of a row's steps
+const listed = readFileSync(join(root, 'core/src/signal/kernel/repeated.ts'), 'utf8')
+const kinds = [...listed.slice(listed.indexOf('= {')).matchAll(/(\w+): '/g)].map(([, name]) => name)
+constants.push(...kinds.map((name, k) => `export const ROW_${upper(name)}: i32 = ${k + 1}`))
 writeFileSync(join(folder, 'operations.generated.ts'), `// written by scripts/build-kernel.mjs\n${constants.join('\n')}\n`)
 
 const hash = createHash('sha256')

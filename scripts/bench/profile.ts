@@ -89,7 +89,6 @@ function stageCost(node: ChainNode, input: Sound): number {
       block.stereo = input.stereo
       for (let i = 0; i < CHUNK; i++) block.left[i] = input.left[at + i]
       if (input.stereo) for (let i = 0; i < CHUNK; i++) block.right[i] = input.right[at + i]
-      runner.tick()
       runner.process(block)
     }
   })

@@ -2,7 +2,7 @@
 // Each `from` stands in its file once.
 export const MUTATIONS = [
   ['ducking opens 20 dB later', 'core/src/signal/delays/echo.ts', '1e-9) + 50) / 30', '1e-9) + 30) / 30', 'core/src/signal core/src/catalogue'],
-  ['sag falls and recovers in each other’s time', 'core/src/signal/clipping/tubeAmp.ts', 'const [fall, recover] = this.design.power.sagTimes', 'const [recover, fall] = this.design.power.sagTimes', 'core/src/signal core/src/render/feel'],
+  ['sag falls and recovers in each other’s time', 'core/src/signal/clipping/tubeAmp.ts', 'const [fall, recover] = design.power.sagTimes', 'const [recover, fall] = design.power.sagTimes', 'core/src/signal core/src/render/feel'],
   ['the bright cap does not fade with the gain', 'core/src/signal/clipping/tubeAmp.ts', 'design.bright.db * (1 - gain)', 'design.bright.db', 'core/src/render/probe core/src/render/feel'],
   ['throb falls straight', 'core/src/signal/base/lfo.ts', '2 * ((1 - phase) / 0.75) ** 2 - 1', '2 * ((1 - phase) / 0.75) - 1', 'core/src/signal'],
   ['brightness starts at 100 Hz', 'core/src/measure/spectrum.ts', 'Math.ceil(40 / binHz)', 'Math.ceil(100 / binHz)', 'core/src/measure'],
@@ -104,7 +104,7 @@ export const MUTATIONS = [
   ['a level that is off turns the sound', 'core/src/render/offline.ts', 'onlyLevel === true && on', 'onlyLevel === true', 'core/src/render/engine'],
   ['a clean sound may distort', 'core/src/begin/steps.ts', 'clean: hard < CLEAN', 'clean: hard > CLEAN', 'core/src/begin'],
   ['a mode’s gain does not know where its pole lies', 'core/src/signal/filters/realModes.ts', '0.5 * (1 + at)', '0.5 * (1 - at)', 'core/src/signal/filters/realModes'],
-  ['a stage that listens hears nothing', 'core/src/render/offline.ts', 'if (runner.listens) key.load', 'if (!runner.listens) key.load', 'core/src/render/engine core/src/render/offline core/src/signal/rack'],
+  ['a stage that listens hears nothing', 'core/src/render/offline.ts', 'const key = runner.listens ? new', 'const key = !runner.listens ? new', 'core/src/render/engine core/src/render/offline core/src/signal/rack'],
   ['the loudspeaker’s resonance is not damped', 'core/kernel/effects/clipping.ts', 'const own = 1 - t * t - t * damping', 'const own = 1 - t * t', 'core/src/signal/clipping'],
   ['what the hard clip cuts off is not what it cut before', 'core/kernel/effects/clipping.ts', 'cut, previous(isApart, cut0, cut))', 'cut, cut)', 'core/src/signal/clipping'],
   ['a pole’s state is a sample late', 'core/kernel/filters.ts', 'return f32x4(<f32>k, <f32>k2, <f32>(k * k2), <f32>(k2 * k2))', 'return f32x4(1, <f32>k, <f32>k2, <f32>(k * k2))', 'core/src/signal/clipping core/src/signal/kernel'],
@@ -154,4 +154,15 @@ export const MUTATIONS = [
   ['the second channel is halved into the first one', 'core/kernel/measuring.ts', 'v128.store32_lane(beyond, mean, 2)', 'v128.store32_lane(beyond, mean, 0)', 'core/src/measure'],
   ['the halving’s paths are the wrong way round', 'core/kernel/measuring.ts', 'v128.shuffle<f32>(pair, pair, 1, 0, 1, 0)', 'v128.shuffle<f32>(pair, pair, 0, 1, 0, 1)', 'core/src/measure'],
   ['every stage’s figures are told by themselves', 'web/src/audio/measuring.ts', 'this.due ??= setTimeout(this.tell, TOGETHER_MS)', 'this.tell()', 'web/src/audio/measuring'],
+  ['a changed stage goes on being repeated as it was', 'core/src/render/stageRunner.ts', 'this.passage?.end()', 'void this.passage', 'core/src/render/passage core/src/render/walks'],
+  ['a passage forgets whether its sound is stereo', 'core/src/render/passage.ts', 'block.stereo = this.toStereo', 'block.stereo = this.fromStereo', 'core/src/render/passage'],
+  ['what moves by itself stands still in a passage', 'core/src/render/passage.ts', 'if (!runner.still) this.ticking.push(runner)', 'if (runner.still) this.ticking.push(runner)', 'core/src/render/passage'],
+  ['a kernel that cannot be repeated is left out', 'core/src/signal/kernel/notes.ts', 'this.isComplete = false\n          return', 'return', 'core/src/render/passage'],
+  ['a passage never lets its stages fall asleep', 'core/kernel/stage.ts', 'self.quiet + 1 == self.patience', 'self.quiet == -self.patience', 'core/src/render/passage core/src/render/silence'],
+  ['a gain of a row is read as a whole number', 'core/src/signal/kernel/repeated.ts', "mix: 'iiffff'", "mix: 'iiiiii'", 'core/src/render/passage'],
+  ['a span loses what side-chains hear', 'core/kernel/row.ts', 'if (key != 0) copied(side, key + at)', 'if (key == 0) copied(side, key + at)', 'core/src/render core/src/signal/rack'],
+  ['a driven stage’s bias comes back as fast as it went', 'core/kernel/effects/clipping.ts', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_FALL))', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_RISE))', 'core/src/signal/clipping'],
+  ['the supply does not hear what is drawn', 'core/kernel/effects/clipping.ts', 'Math.sqrt(get(power, POWER_DRAWN)', 'Math.sqrt(get(op, POWER_DRAWN)', 'core/src/signal/clipping'],
+  ['a closed reverb’s dry path is repeated', 'core/src/signal/reverbs/reverb.ts', 'this.glides.still && this.input.open && ', 'this.glides.still && ', 'core/src/render/passage core/src/render/switching'],
+  ['a piece’s last chunk ends in what stood there before', 'core/src/render/piece.ts', 'if (count < end) this.whole.fill', 'if (count > end) this.whole.fill', 'core/src/render'],
 ] // prettier-ignore

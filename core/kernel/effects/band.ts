@@ -4,7 +4,7 @@
 import { alloc, BYTES } from '../memory'
 
 @unmanaged
-class Band {
+export class Band {
   // written by the host, value and step: tangent of the centre, 1/q, what goes on dry and what of the band
   g: f64
   gStep: f64

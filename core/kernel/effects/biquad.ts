@@ -8,7 +8,7 @@ import { alloc, BYTES } from '../memory'
 
 /** One section on up to two channels. */
 @unmanaged
-class Biquad {
+export class Biquad {
   b0: f64
   b1: f64
   b2: f64

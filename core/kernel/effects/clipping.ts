@@ -86,17 +86,40 @@ import {
   STAGE_BIAS,
   STAGE_BIAS_AT_REST,
   STAGE_BIAS_STEP,
+  STAGE_BLOCKING,
+  STAGE_CHARGE,
   STAGE_COUPLING,
   STAGE_COUPLING_STATE,
   STAGE_DRIVEN,
+  STAGE_EVEN,
+  STAGE_FALL,
   STAGE_GAIN,
   STAGE_GAIN_STEP,
+  STAGE_GRID_CURRENT,
   STAGE_HARDNESS,
   STAGE_KIND,
   STAGE_LISTENED,
+  STAGE_MEAN,
   STAGE_MILLER,
   STAGE_MILLER_STATE,
   STAGE_OUT,
+  STAGE_RISE,
+  SUPPLY_BEGUN,
+  SUPPLY_BOOM,
+  SUPPLY_BOOMED,
+  SUPPLY_DEPTH,
+  SUPPLY_DROP,
+  SUPPLY_FALL,
+  SUPPLY_FEEDBACK,
+  SUPPLY_KIND,
+  SUPPLY_LIFT,
+  SUPPLY_LOST,
+  SUPPLY_OUTPUT,
+  SUPPLY_OUTPUT_NEXT,
+  SUPPLY_PRESENCE,
+  SUPPLY_RECOVER,
+  SUPPLY_SAG,
+  SUPPLY_TOP,
 } from '../operations.generated'
 
 const MOST: i32 = 16 // highest factor
@@ -125,7 +148,7 @@ let levels: i32 = 2
 
 /** One stage. */
 @unmanaged
-class ClippingStage {
+export class ClippingStage {
   /** Octaves above the base rate: 2, 3 or 4. */
   levels: i32
   /** Of the resampling, a level and direction: 4 sections of x, y of two frames. */
@@ -327,6 +350,7 @@ function run(program: usize, count: i32): void {
     const kind = <i32>get(op, 0)
     if (kind == 0) break
     if (kind == STAGE_KIND) stage(op, count)
+    else if (kind == SUPPLY_KIND) supply(op, op + <usize>SLOT * 8, count)
     else if (kind == MODES_KIND) modes(op, count)
     else if (kind == SECTION_KIND) section(op, count)
     else if (kind == POWER_KIND) power(op, count)
@@ -487,10 +511,26 @@ function firmly(isApart: bool, s: usize, count: i32, gain: f64, step: f64, bias:
  * one at 16 and 17; where it is listened to, the sum of magnitudes behind it gathers in `driven`.
  */
 function stage(op: usize, count: i32): void {
+  if (get(op, STAGE_BLOCKING) != 0) block(op, count)
   clip(op + 128, count, get(op, STAGE_GAIN), get(op, STAGE_GAIN_STEP), get(op, STAGE_BIAS), get(op, STAGE_BIAS_STEP),
     get(op, STAGE_BIAS_AT_REST), get(op, STAGE_HARDNESS))
   if (get(op, STAGE_LISTENED) != 0) put(op, STAGE_DRIVEN, gathered(get(op, STAGE_DRIVEN), count))
   couple(op, count, get(op, STAGE_COUPLING), get(op, STAGE_MILLER), get(op, STAGE_OUT))
+}
+
+/**
+ * Moves a driven stage's bias: its grid draws current, from a mean output over the clip level on, and charges the capacitor before it. A chunk
+ * holds no whole periods: without a mean over some of them the bias would tremble with the tone.
+ */
+function block(op: usize, count: i32): void {
+  const least = get(op, STAGE_GRID_CURRENT), blocking = get(op, STAGE_BLOCKING), rest = get(op, STAGE_BIAS_AT_REST)
+  const past = get(op, STAGE_MEAN), mean = past + (get(op, STAGE_DRIVEN) / <f64>count - past) * get(op, STAGE_EVEN)
+  const driven = Math.max(0, mean - least) / (1 - least), charge = get(op, STAGE_CHARGE)
+  let next = charge + (driven - charge) * (driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_FALL))
+  if (next < 1e-9) next = 0
+  const away = rest < 0 ? -blocking : blocking
+  put(op, STAGE_DRIVEN, 0), put(op, STAGE_MEAN, mean), put(op, STAGE_CHARGE, next)
+  put(op, STAGE_BIAS, rest + away * charge), put(op, STAGE_BIAS_STEP, (away * (next - charge)) / <f64>count)
 }
 
 /** `sum` and the magnitudes of the data; four at a time, so that it does not depend on the size of pieces. */
@@ -850,6 +890,33 @@ function section(op: usize, count: i32): void {
     }
   }
   put(op, SECTION_Z1, z1), put(op, SECTION_Z2, z2)
+}
+
+/** Of a dB: e to this power is the gain. */
+const NEPER: f64 = 0.11512925464970228
+
+/**
+ * Clip level and gain of the power stage `power` follow its supply, which drops with what it draws and comes back when it rests. Where it
+ * clips there is no gain left for negative feedback, and the loudspeaker's impedance lifts resonance and top; presence and depth take from
+ * the feedback: with none left they have nothing to take.
+ */
+function supply(op: usize, power: usize, count: i32): void {
+  // what a push-pull pair draws rises fast from rest, then slower (common practice, no source)
+  const load = Math.sqrt(get(power, POWER_DRAWN) / <f64>count), before = get(op, SUPPLY_DROP), lost = get(op, SUPPLY_LOST)
+  let drop = before + (load - before) * (load > before ? get(op, SUPPLY_FALL) : get(op, SUPPLY_RECOVER))
+  if (drop < 1e-9) drop = 0
+  const next = get(op, SUPPLY_SAG) * Math.min(1, drop)
+  put(power, POWER_DRAWN, 0), put(op, SUPPLY_DROP, drop), put(op, SUPPLY_LOST, next)
+  const out = get(op, SUPPLY_OUTPUT) * (1 - lost)
+  put(power, POWER_SUPPLY, out), put(power, POWER_SUPPLY_STEP, (get(op, SUPPLY_OUTPUT_NEXT) * (1 - next) - out) / <f64>count)
+  const open = 1 - get(op, SUPPLY_FEEDBACK) * Math.max(0, 1 - 1.6 * Math.max(0, drop - 0.4))
+  const lift = NativeMath.expm1(NEPER * (open * get(op, SUPPLY_TOP) + get(op, SUPPLY_PRESENCE)))
+  const boom = NativeMath.expm1(NEPER * (open * get(op, SUPPLY_BOOM) + get(op, SUPPLY_DEPTH)))
+  const isFresh = get(op, SUPPLY_BEGUN) == 0
+  const lifted = isFresh ? lift : get(op, SUPPLY_LIFT), boomed = isFresh ? boom : get(op, SUPPLY_BOOMED)
+  put(power, POWER_PRESENCE, lifted), put(power, POWER_PRESENCE_STEP, (lift - lifted) / <f64>count)
+  put(power, POWER_RESONANCE, boomed), put(power, POWER_RESONANCE_STEP, (boom - boomed) / <f64>count)
+  put(op, SUPPLY_LIFT, lift), put(op, SUPPLY_BOOMED, boom), put(op, SUPPLY_BEGUN, 1)
 }
 
 /**

@@ -6,7 +6,7 @@ import { alloc, BYTES, CHUNK } from '../memory'
 
 /** In the order of NUMBERS in compressor.ts. */
 @unmanaged
-class Compressor {
+export class Compressor {
   threshold: f64
   /** 1 − 1/ratio. */
   slope: f64

@@ -17,7 +17,7 @@ const work = alloc(BYTES * 2) // re[128] im[128]
 
 /** One channel's convolver. */
 @unmanaged
-class Convolution {
+export class Convolution {
   /** Response as written by the host, f32. */
   taps: usize
   partitions: i32

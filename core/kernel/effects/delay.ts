@@ -6,7 +6,7 @@ import { decay, ramp, settled } from '../filters'
 import { alloc, CHUNK } from '../memory'
 
 @unmanaged
-class Delay {
+export class Delay {
   /** A power of two of frames, with what stands at its start once more behind its end. */
   ring: usize
   mask: i32
@@ -28,7 +28,7 @@ export function delayReset(self: Delay): void {
 
 /** What feeds a delay and what is heard of it, each with its step a sample. */
 @unmanaged
-class DelaySettings {
+export class DelaySettings {
   feedback: f32
   feedbackStep: f32
   dry: f32

@@ -67,7 +67,7 @@ class Diffuser {
 
 /** Of both lines, in the order of ECHO in echo.ts. */
 @unmanaged
-class Echo {
+export class Echo {
   dry: f64
   dryStep: f64
   wet: f64
@@ -82,6 +82,8 @@ class Echo {
   driveStep: f64
   flutter: f64
   flutterStep: f64
+  /** Largest magnitude of the sum of both sides, which the lines hear; the host sets it back. */
+  peak: f64
   a: usize
   b: usize
 }
@@ -289,14 +291,16 @@ function steady(self: Echo, left: usize, right: usize, two: bool): f64 {
   return max(max(f32x4.extract_lane(most, 0), f32x4.extract_lane(most, 1)), max(f32x4.extract_lane(most, 2), f32x4.extract_lane(most, 3)))
 }
 
-/** A chunk in place. @returns the largest magnitude of the sum of both sides, which the lines hear */
-export function echoProcess(self: Echo, left: usize, right: usize, two: i32, saturates: i32): f64 {
+/** A chunk in place. */
+export function echoProcess(self: Echo, left: usize, right: usize, two: i32, saturates: i32): void {
   const at = changetype<usize>(self)
   const a = changetype<EchoLine>(self.a), b = changetype<EchoLine>(self.b)
   // a chunk that would run over a ring's end goes the slow way
   const fits = ((a.write & (CHUNK - 1)) | (b.write & (CHUNK - 1))) == 0
-  if (saturates == 0 && fits && self.flutter == 0 && self.flutterStep == 0 && rests(a) && (two == 0 || rests(b)))
-    return steady(self, left, right, two != 0)
+  if (saturates == 0 && fits && self.flutter == 0 && self.flutterStep == 0 && rests(a) && (two == 0 || rests(b))) {
+    self.peak = Math.max(self.peak, steady(self, left, right, two != 0))
+    return
+  }
   let peak: f64 = 0
   for (let i: usize = 0; i < <usize>CHUNK; i++) {
     const k = <f64>i
@@ -319,5 +323,5 @@ export function echoProcess(self: Echo, left: usize, right: usize, two: i32, sat
     store<f32>(l, <f32>(<f64>load<f32>(l) * direct + level * (la * Math.min(1, 1 - pa) + lb * Math.min(1, 1 - pb))))
     store<f32>(r, <f32>(<f64>load<f32>(r) * direct + level * (la * Math.min(1, 1 + pa) + lb * Math.min(1, 1 + pb))))
   }
-  return peak
+  self.peak = Math.max(self.peak, peak)
 }

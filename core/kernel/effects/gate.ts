@@ -2,7 +2,7 @@
 import { alloc, BYTES } from '../memory'
 
 @unmanaged
-class Gate {
+export class Gate {
   // what is set: thresholds as magnitudes, frames, dB a frame
   openAt: f64
   closeAt: f64

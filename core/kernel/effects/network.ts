@@ -16,7 +16,7 @@ const spread = alloc(<usize>CHUNK * 4 + PAD)
 
 /** One network. */
 @unmanaged
-class Network {
+export class Network {
   lines: usize
   diffusers: usize
   lineMask: i32

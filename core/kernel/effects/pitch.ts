@@ -2,7 +2,7 @@
 import { alloc, between, CHUNK, sample } from '../memory'
 
 @unmanaged
-class Voice {
+export class Voice {
   // written by the host, in the order of VOICE in pitchShift.ts; lengths in frames
   ratio: f64
   far: f64

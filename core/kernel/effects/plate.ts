@@ -1,22 +1,6 @@
-/** Parts of the plate's tank that are not plain rings, for core/src/signal/reverbs/plateTank.ts with the source. */
+/** What damps the plate's tank, for core/src/signal/reverbs/plateTank.ts with the source. */
 import { decay, settled } from '../filters'
-import { BYTES, CHUNK } from '../memory'
-
-/** An allpass whose length moves by `slope` a frame from `delay` on, read between two frames; longer than a chunk throughout. */
-export function plateSweep(ring: usize, size: i32, write: i32, data: usize, delay: f64, slope: f64, gain: f32): void {
-  const mask = size - 1
-  for (let i: i32 = 0; i < CHUNK; i++) {
-    const back = delay + slope * <f64>i
-    const whole = <i32>back
-    const part = <f32>(back - <f64>whole)
-    const n = write + i - whole
-    const delayed = load<f32>(ring + (<usize>(n & mask) << 2)) * (1 - part) + load<f32>(ring + (<usize>((n - 1) & mask) << 2)) * part
-    const at = data + (<usize>i << 2)
-    const v = load<f32>(at) - gain * delayed
-    store<f32>(ring + (<usize>(write + i) << 2), v)
-    store<f32>(at, delayed + gain * v)
-  }
-}
+import { BYTES } from '../memory'
 
 /**
  * data ← above · low + below · bass, low what the damping leaves and bass what of it lies below the crossover, both first order by their

@@ -8,7 +8,7 @@ import { alloc, BYTES, CHUNK, sample } from '../memory'
 const low = alloc(BYTES)
 
 @unmanaged
-class Rotary {
+export class Rotary {
   // what glides, value and step, in the order of ROTARY in rotary.ts
   dry: f64
   dryStep: f64

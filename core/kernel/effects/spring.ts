@@ -5,11 +5,11 @@
  */
 import { overPole, pole } from '../filters'
 import { alloc, BYTES, CHUNK, copied } from '../memory'
-import { ringTake } from '../rings'
+import { advance, place, Ring, ringCreate, ringReset, ringTake } from '../rings'
 
 /** One spring: its cascade, and the loop around it. */
 @unmanaged
-class Spring {
+export class Spring {
   // coefficients of the poles: what is heard twice over, the loop's top and bottom
   low: f64
   loopLow: f64
@@ -19,11 +19,9 @@ class Spring {
   lowState2: f64
   loopLowState: f64
   loopHighState: f64
-  /** The way back, in frames, in a ring of `size`. */
-  ring: usize
-  size: i32
+  /** The way back, and its frames. */
+  ring: Ring
   frames: i32
-  write: i32
   rows: usize
   sections: i32
   /** Bytes of a section's history, and of a row. */
@@ -34,8 +32,7 @@ class Spring {
 /** `k` at least 4. Input and output are the first and the last row's chunk. */
 export function springCreate(sections: i32, k: i32, frames: i32, size: i32): Spring {
   const self = changetype<Spring>(alloc(offsetof<Spring>()))
-  self.ring = alloc(<usize>size << 2)
-  self.size = size
+  self.ring = ringCreate(size)
   self.frames = frames
   self.sections = sections
   self.stretch = (<usize>k) << 2
@@ -54,21 +51,21 @@ export function springOutputAt(self: Spring): usize {
 
 export function springReset(self: Spring): void {
   memory.fill(self.rows, 0, self.stride * (<usize>self.sections + 1) + 16)
-  memory.fill(self.ring, 0, <usize>self.size << 2)
+  ringReset(self.ring)
   self.lowState = self.lowState2 = self.loopLowState = self.loopHighState = 0
 }
 
 /** One chunk of the loop: what comes back goes through the cascade and, less by `gain`, with the feed into the ring again. */
 export function springTurn(self: Spring, feed: usize, out: usize, coefficient: f32, gain: f32): void {
-  const ring = self.ring, size = self.size, write = self.write
-  ringTake(ring, size, write, self.frames, springInputAt(self))
+  const ring = self.ring
+  ringTake(ring, springInputAt(self), self.frames)
   springProcess(self, coefficient)
   copied(out, springOutputAt(self))
   self.loopLowState = pole(out, self.loopLow, self.loopLowState)
   self.loopHighState = overPole(out, self.loopHigh, self.loopHighState)
-  const gains = f32x4.splat(gain), to = ring + (<usize>write << 2)
+  const gains = f32x4.splat(gain), to = place(ring)
   for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, f32x4.sub(v128.load(feed + i), f32x4.mul(gains, v128.load(out + i))))
-  self.write = (write + CHUNK) & (size - 1)
+  advance(ring)
   // what is heard ends at the spring's corner; in the loop the cut would shorten the decay trip by trip
   self.lowState = pole(out, self.low, self.lowState)
   self.lowState2 = pole(out, self.low, self.lowState2)

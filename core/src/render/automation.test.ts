@@ -32,7 +32,6 @@ function aboveTwelve(model: StageModel, from: Record<string, ParamValue>, to: Re
     if (chunk === HALF) runner.apply(values(to, on[1]), false)
     for (let i = 0; i < CHUNK; i++) block.left[i] = block.right[i] = 0.1 * Math.sin((2 * Math.PI * 220 * (chunk * CHUNK + i)) / rate)
     block.stereo = false
-    runner.tick()
     runner.process(block)
     for (const f of filters) f.process(block)
     const peak = block.left.reduce((most, y) => Math.max(most, Math.abs(y)), 0)

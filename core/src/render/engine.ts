@@ -1,8 +1,9 @@
 import type { BuildContext } from '@fulgor/core/catalogue'
 import { GUITAR_STAGE, type ChainNode, type Positions, type ResolvedStage } from '@fulgor/core/preset'
-import { CHUNK, createBlock, give, listen, Machine, take, type EngineKernel, type StereoBlock } from '@fulgor/core/signal'
+import { CHUNK, createBlock, listen, Machine, type EngineKernel, type StereoBlock } from '@fulgor/core/signal'
 import { buildNode, buildSeries, type Registry, type Series } from './chain'
 import { CONTROL_CHUNKS, ControlRack, type ControlPlan } from './controlRack'
+import { Piece, PIECE } from './piece'
 import type { Runner } from './runner'
 
 /** A preset in one snapshot, ready to sound: plain data, so that it can be sent to another thread. */
@@ -41,6 +42,8 @@ export class Engine {
   private readonly block: StereoBlock
   /** The guitar behind its own knobs, on the left. */
   private readonly dry: StereoBlock
+  /** What comes in, and goes out in its place. */
+  private readonly piece: Piece
   private position = 0
   private readonly runners: Registry = new Map()
   private rack: ControlRack | null = null
@@ -61,6 +64,7 @@ export class Engine {
     this.kernel = machine.kernel
     this.block = createBlock(machine)
     this.dry = createBlock(machine)
+    this.piece = new Piece(machine)
     listen(this.block, this.dry)
     const first = plan.chain.at(0)
     this.guitar = first?.id === GUITAR_STAGE ? buildNode(first, context, sampleRate, machine, this.runners) : null
@@ -109,25 +113,33 @@ export class Engine {
    * @throws RangeError for a piece behind one that ended within a chunk
    */
   process(left: Float32Array, right: Float32Array, frames: number): void {
-    const { block, dry, kernel } = this
+    const { piece } = this
     if (this.position % CHUNK !== 0)
       throw new RangeError(`The engine goes on in whole chunks of ${CHUNK} frames, and the last piece ended within one.`)
+    for (let start = 0; start < frames; start += PIECE) {
+      const count = Math.min(PIECE, frames - start)
+      piece.load(left, null, start, count)
+      this.processPiece(count)
+      piece.save(left, right, start, count)
+      this.position += count
+    }
+  }
+
+  private processPiece(frames: number): void {
+    const { block, dry, kernel, piece, position } = this
     for (let done = 0; done < frames; done += CHUNK) {
-      if (this.rack && (this.position / CHUNK) % CONTROL_CHUNKS === 0) this.control()
-      this.guitar?.tick()
-      this.series.tick()
-      const count = Math.min(CHUNK, frames - done)
+      if (this.rack && ((position + done) / CHUNK) % CONTROL_CHUNKS === 0) this.control()
+      const left = piece.leftAt + 4 * done
+      const right = piece.rightAt + 4 * done
       block.stereo = false
-      take(left, done, count, block.left)
+      kernel.copy(block.leftAt, 0, left, 0)
       this.guitar?.process(block)
       if (this.listens || this.rack) {
         kernel.copy(dry.leftAt, 0, block.leftAt, 0)
         if (this.rack) this.peak = Math.max(this.peak, kernel.peak(block.leftAt))
       }
       this.series.process(block)
-      give(block.left, left, done, count)
-      give(block.stereo ? block.right : block.left, right, done, count)
-      this.position += count
+      kernel.copy(left, right, block.leftAt, block.stereo ? block.rightAt : block.leftAt)
     }
   }
 }

@@ -20,8 +20,8 @@ export class FrameDelay {
   /** Takes note of a block that goes another way. */
   keep(block: StereoBlock): void {
     if (this.frames === 0) return
-    this.sides[0].putChunk(block.leftAt)
-    if (block.stereo) this.sides[1].putChunk(block.rightAt)
+    this.sides[0].put(block.leftAt)
+    if (block.stereo) this.sides[1].put(block.rightAt)
   }
 
   reset(): void {

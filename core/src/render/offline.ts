@@ -10,20 +10,10 @@ import {
   type ResolvedStage,
   type StageNode,
 } from '@fulgor/core/preset'
-import {
-  CHUNK,
-  createBlock,
-  dbToGain,
-  give,
-  inPassing,
-  listen,
-  take,
-  type Machine,
-  type Pointer,
-  type StereoBlock,
-} from '@fulgor/core/signal'
-import { buildNode, buildSeries, LaneSum } from './chain'
+import { CHUNK, createBlock, dbToGain, give, inPassing, listen, take, type Machine, type StereoBlock } from '@fulgor/core/signal'
+import { buildNode, buildSeries, LaneSum, Series } from './chain'
 import { contentKey } from './contentKey'
+import { Piece, PIECE } from './piece'
 import type { Runner } from './runner'
 
 /** A whole rendered signal. `right` is the same array as `left` while the chain is still mono. */
@@ -262,44 +252,6 @@ function load(sound: Sound, start: number, count: number, block: StereoBlock): v
   if (sound.stereo) take(sound.right, start, count, block.right)
 }
 
-/** Frames that are brought into a machine's memory at once: chunk by chunk that would cost as much as a light stage. */
-const PIECE = 64 * CHUNK
-
-/** A piece of a signal in a machine's memory. */
-class Piece {
-  readonly leftAt: Pointer
-  readonly rightAt: Pointer
-  private left = new Float32Array(0)
-  private right = this.left
-
-  constructor(machine: Machine) {
-    const bytes = 4 * PIECE
-    this.leftAt = machine.make((kernel) => kernel.alloc(2 * bytes))
-    this.rightAt = this.leftAt + bytes
-    machine.keep((buffer) => {
-      this.left = new Float32Array(buffer, this.leftAt, PIECE)
-      this.right = new Float32Array(buffer, this.rightAt, PIECE)
-    })
-  }
-
-  /** Silence follows what there is. */
-  load(left: Float32Array, right: Float32Array | null, start: number): void {
-    fill(this.left, left, start)
-    if (right) fill(this.right, right, start)
-  }
-
-  save(left: Float32Array, right: Float32Array | null, start: number, count: number): void {
-    left.set(this.left.subarray(0, count), start)
-    right?.set(this.right.subarray(0, count), start)
-  }
-}
-
-function fill(piece: Float32Array, side: Float32Array, start: number): void {
-  const there = side.subarray(start, start + PIECE)
-  piece.set(there)
-  if (there.length < PIECE) piece.fill(0, there.length)
-}
-
 /**
  * A signal through one runner, from silence, chunk by chunk as the engine does it.
  * @param machine in which the runner was built
@@ -314,18 +266,25 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
   const block = createBlock(machine)
   const side = createBlock(machine)
   listen(block, side)
-  const [from, key, to] = [new Piece(machine), new Piece(machine), new Piece(machine)]
+  const [from, to] = [new Piece(machine), new Piece(machine)]
+  const key = runner.listens ? new Piece(machine) : null
+  const row = new Series([runner], machine)
   for (let start = 0; start < frames; start += PIECE) {
     const count = Math.min(PIECE, frames - start)
-    from.load(input.left, input.stereo ? input.right : null, start)
-    if (runner.listens) key.load(dry, null, start)
-    for (let at = 0; at < 4 * count; at += 4 * CHUNK) {
+    from.load(input.left, input.stereo ? input.right : null, start, count)
+    key?.load(dry, null, start, count)
+    for (let at = 0; at < 4 * count;) {
       block.stereo = input.stereo
+      const done = row.span(block, { from, to, side, key }, at, Math.ceil(count / CHUNK - at / (4 * CHUNK)))
+      if (done > 0) {
+        at += 4 * CHUNK * done
+        continue
+      }
       kernel.copy(block.leftAt, input.stereo ? block.rightAt : 0, from.leftAt + at, from.rightAt + at)
-      if (runner.listens) kernel.copy(side.leftAt, 0, key.leftAt + at, 0)
-      runner.tick()
-      runner.process(block)
+      if (key) kernel.copy(side.leftAt, 0, key.leftAt + at, 0)
+      row.process(block)
       kernel.copy(to.leftAt + at, block.stereo ? to.rightAt + at : 0, block.leftAt, block.rightAt)
+      at += 4 * CHUNK
     }
     if (block.stereo) right ??= room(frames)
     to.save(left, right, start, count)

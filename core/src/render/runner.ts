@@ -1,4 +1,4 @@
-import type { StereoBlock } from '@fulgor/core/signal'
+import type { Pointer, StereoBlock } from '@fulgor/core/signal'
 import type { ResolvedStage } from '@fulgor/core/preset'
 
 /** Anything in the chain that sounds: a stage, a split, or a row of both. */
@@ -9,7 +9,26 @@ export interface Runner {
   readonly listens: boolean
   /** Takes the values of a snapshot by stage id; `immediate` for a start from silence. */
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void
-  tick(): void
+  /** A chunk in place: what moves goes on by a chunk, then it sounds. */
   process(block: StereoBlock): void
   reset(): void
+
+  /** Most steps of a row that it takes. */
+  readonly steps: number
+  /** Every chunk asks the kernels the same with the same numbers, until one of its other methods is called. */
+  readonly steady: boolean
+  /** Nothing of it moves by itself: {@link tick} does nothing. */
+  readonly still: boolean
+  /** From now on a passage repeats what it asks; it ends the passage when that changes. */
+  join(passage: Passing): void
+  /** While a passage repeats it: lets what moves by itself go on by a chunk. */
+  tick(): void
+  /** A step of a row has failed. @returns false where it was none of its own, else it is mute now */
+  failAt(step: Pointer, error: unknown): boolean
+}
+
+/** What repeats some runners. */
+export interface Passing {
+  /** They are asked themselves again. */
+  end(): void
 }

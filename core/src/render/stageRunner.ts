@@ -8,14 +8,18 @@ import {
   rightOf,
   spreadToStereo,
   type Machine,
+  type Pointer,
   type Processor,
   type StereoBlock,
 } from '@fulgor/core/signal'
 import { FrameDelay } from './frameDelay'
-import type { Runner } from './runner'
+import type { Passing, Runner } from './runner'
 
 /** Silence for as long as the longest memory of any processor (a reversed piece of 2 s, heard within 4) puts a stage to sleep, s. */
 const SLEEP_AFTER = 4.3
+
+/** Steps of a row that no stage goes beyond. */
+const MOST_STEPS = 40
 
 /** Failures after which a stage stays mute. */
 const MOST_FAILURES = 8
@@ -29,6 +33,7 @@ export class StageRunner implements Runner {
   readonly latency: number
   /** It hears the dry guitar. */
   readonly listens: boolean
+  readonly steps = MOST_STEPS
   private current: Processor
   private incoming: Processor | null = null
   private spare: Processor | null = null
@@ -48,11 +53,13 @@ export class StageRunner implements Runner {
   private readonly dry: StereoBlock
   private readonly old: StereoBlock
   private readonly swapKeys: readonly string[]
-  private guard = 1e-18
+  /** What the machine knows of it: core/kernel/stage.ts. */
+  private readonly at: Pointer
   private readonly sleepChunks: number
-  private quietChunks = 0
-  /** Something was heard since the last tick. */
-  private sounding = false
+  private passage: Passing | null = null
+  /** Where its steps lie in a row. */
+  private firstStep = 0
+  private lastStep = 0
   private asleep = false
   private leavesStereo = false
   /** It has failed, and is mute until its values change. */
@@ -74,6 +81,7 @@ export class StageRunner implements Runner {
     this.dryDelay = new FrameDelay(this.latency, machine)
     this.glides.prepare(sampleRate)
     this.sleepChunks = Math.ceil((SLEEP_AFTER * sampleRate) / CHUNK)
+    this.at = machine.make((kernel) => kernel.stageCreate(this.sleepChunks))
     this.swapKeys = Object.entries(model.params).flatMap(([key, spec]) => (spec.kind === 'choice' && spec.change === 'swap' ? [key] : []))
   }
 
@@ -83,7 +91,29 @@ export class StageRunner implements Runner {
     return processor
   }
 
+  get steady(): boolean {
+    const { bypass, current } = this
+    if (this.broken || this.incoming || !this.glides.still) return false
+    // what is off only lets pass
+    return bypass.shut || (!this.asleep && current.steady === true)
+  }
+
+  get still(): boolean {
+    return this.current.still === true
+  }
+
+  join(passage: Passing): void {
+    this.passage = passage
+  }
+
+  /** Other chunks than those that a passage has taken down. */
+  private leave(): void {
+    this.passage?.end()
+    this.passage = null
+  }
+
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
+    this.leave()
     const wanted = values[this.id]
     if (this.broken) this.mend(wanted)
     const gain = dbToGain(Number(wanted.params.level))
@@ -120,6 +150,7 @@ export class StageRunner implements Runner {
 
   /** See {@link Processor.ahead}. */
   ahead(): void {
+    this.leave()
     this.current.ahead?.()
   }
 
@@ -148,22 +179,28 @@ export class StageRunner implements Runner {
   private fail(error: unknown): void {
     const { failed } = this.context
     if (!failed) throw error
+    this.leave()
     this.broken = true
     this.failures++
     failed(this.id, error)
   }
 
+  failAt(step: Pointer, error: unknown): boolean {
+    if (step < this.firstStep || step >= this.lastStep) return false
+    this.fail(error)
+    return true
+  }
+
   tick(): void {
-    if (this.broken) return
     try {
-      this.advance()
+      this.current.tick()
     } catch (error) {
       this.fail(error)
     }
   }
 
   private advance(): void {
-    this.guard = -this.guard
+    const quiet = this.machine.kernel.stageBegin(this.at)
     this.glides.tick()
     if (this.incoming) {
       if (this.swap.open) {
@@ -179,25 +216,23 @@ export class StageRunner implements Runner {
       this.incoming?.tick()
     }
     this.current.tick()
-    this.countSilence()
-  }
-
-  private countSilence(): void {
-    this.quietChunks = this.sounding ? 0 : this.quietChunks + 1
-    this.sounding = false
-    if (this.asleep || this.incoming || this.quietChunks < this.sleepChunks) return
+    if (this.asleep || this.incoming || quiet < this.sleepChunks) return
     this.current.reset()
     this.asleep = true
   }
 
   process(block: StereoBlock): void {
+    const { machine } = this
+    if (machine.isNoting) this.firstStep = machine.nextStep
     if (!this.broken)
       try {
+        this.advance()
         this.sound(block)
       } catch (error) {
         this.fail(error)
       }
     if (this.broken) silence(block)
+    if (machine.isNoting) this.lastStep = machine.nextStep
   }
 
   private sound(block: StereoBlock): void {
@@ -232,9 +267,8 @@ export class StageRunner implements Runner {
   private run(block: StereoBlock): void {
     const { inlet, level } = this
     const { kernel } = this.machine
-    const heard = kernel.enter(block.leftAt, rightOf(block), this.guard) !== 0
-    this.sounding ||= heard
-    if (this.asleep && !this.sounding) {
+    const heard = kernel.stageEnter(this.at, block.leftAt, rightOf(block)) !== 0
+    if (this.asleep && !heard) {
       silence(block)
       block.stereo = this.leavesStereo
       return
@@ -244,8 +278,7 @@ export class StageRunner implements Runner {
     if (this.incoming) this.runBoth(this.incoming, block)
     else this.current.process(block)
     this.leavesStereo = block.stereo
-    const left = kernel.leave(block.leftAt, rightOf(block), level.value, level.step) !== 0
-    this.sounding ||= left
+    kernel.stageLeave(this.at, block.leftAt, rightOf(block), level.value, level.step)
   }
 
   /** What is heard of its input while it is off, as late as its own sound would be. */
@@ -273,15 +306,12 @@ export class StageRunner implements Runner {
   }
 
   reset(): void {
+    this.leave()
     this.current.reset()
     this.dryDelay.reset()
     this.asleep = false
-    this.quietChunks = 0
-    this.sounding = false
+    this.machine.kernel.stageReset(this.at)
   }
 }
 
-function silence(block: StereoBlock): void {
-  block.left.fill(0)
-  block.right.fill(0)
-}
+const silence = ({ machine, leftAt, rightAt }: StereoBlock): void => machine.kernel.silence(leftAt, rightAt)

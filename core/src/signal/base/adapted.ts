@@ -5,6 +5,12 @@ export function adapted<P, Q>(inner: Processor<Q>, read: (p: P) => Q): Processor
   return {
     latency: inner.latency,
     listens: inner.listens,
+    get steady() {
+      return inner.steady === true
+    },
+    get still() {
+      return inner.still === true
+    },
     prepare: (sampleRate, machine) => inner.prepare(sampleRate, machine),
     set: (p, immediate) => inner.set(read(p), immediate),
     tick: () => inner.tick(),

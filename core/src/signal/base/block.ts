@@ -77,6 +77,13 @@ export interface Processor<P = ParamValues> {
   process(block: StereoBlock): void
   /** Forgets all sound; parameters stay. */
   reset(): void
+  /**
+   * While it is true `process` does nothing but ask the kernels, and in every chunk the same with the same numbers, until `set`, `send`,
+   * `reset` or `ahead`: the engine may then repeat it without asking. What `tick` changes has to stand in the machine's memory.
+   */
+  readonly steady?: boolean
+  /** While it is true `tick` does nothing either. */
+  readonly still?: boolean
   /** Whether it hears the dry guitar beside its own sound. */
   readonly listens?: boolean
   /** Only processors with trails: opens or closes what feeds the effect, while its tail goes on. */

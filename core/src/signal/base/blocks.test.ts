@@ -217,15 +217,15 @@ describe('ring', () => {
       for (let i = 0; i < CHUNK; i++) data.left[i] = sent(chunk * CHUNK + i)
       const back = 37 + ((chunk * 13) % 150)
       if (chunk % 2 === 0) ring.pass(data.leftAt, back)
-      else ring.putChunk(data.leftAt)
+      else ring.put(data.leftAt)
       if (chunk % 2 === 0) data.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back)))
-      ring.takeChunk(taken.leftAt, CHUNK + back)
+      ring.take(taken.leftAt, CHUNK + back)
       taken.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back)))
       ring.tap(taken.leftAt, CHUNK, -0.5)
       taken.left.forEach((y, i) => expect(y).toBe(sent(chunk * CHUNK + i - back) - 0.5 * sent(chunk * CHUNK + i)))
     }
     ring.reset()
-    ring.takeChunk(taken.leftAt, CHUNK)
+    ring.take(taken.leftAt, CHUNK)
     expect(taken.left.every((y) => y === 0)).toBe(true)
   })
 
@@ -268,7 +268,7 @@ describe('swap delay', () => {
       if (c === 100) delay.set(1_234, false)
       delay.tick()
       for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin(w * (c * CHUNK + i))
-      delay.process(block.left, block.leftAt)
+      delay.process(block.leftAt)
       heard.push(...block.left)
     }
     expect(heard[90 * CHUNK]).toBeCloseTo(Math.sin(w * (90 * CHUNK - 480)), 6)

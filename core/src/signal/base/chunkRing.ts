@@ -1,50 +1,63 @@
-import { CHUNK } from './block'
-import { Ring, ringSize } from './ring'
+import { ringSize } from './ring'
 import type { Machine, Pointer } from '../kernel/machine'
 
-/** A ring in a machine's memory, through which whole chunks go in kernels (core/kernel/rings.ts). */
-export class ChunkRing extends Ring {
-  readonly at: Pointer
+/** A delay line in a machine's memory that reaches back by `frames`, through which whole chunks go (core/kernel/rings.ts). */
+export class ChunkRing {
+  private readonly at: Pointer
 
   constructor(
-    frames: number,
+    readonly frames: number,
     private readonly machine: Machine,
   ) {
-    const size = ringSize(frames)
-    super(frames, new Float32Array(0))
-    this.at = machine.make((kernel) => kernel.alloc(4 * size))
-    machine.keep((memory) => (this.buffer = new Float32Array(memory, this.at, size)))
+    this.at = machine.make((kernel) => kernel.ringCreate(ringSize(frames)))
   }
 
-  /** The next chunk goes behind the one that was put. */
-  advance(): void {
-    this.write = (this.write + CHUNK) & this.mask
-  }
-
-  putChunk(data: Pointer): void {
-    this.machine.kernel.ringPut(this.at, this.write, data)
-    this.advance()
+  put(data: Pointer): void {
+    this.machine.kernel.ringPut(this.at, data)
   }
 
   /** The chunk that begins `back` frames before the next one. */
-  takeChunk(data: Pointer, back: number): void {
-    this.machine.kernel.ringTake(this.at, this.mask + 1, this.write, back, data)
+  take(data: Pointer, back: number): void {
+    this.machine.kernel.ringTake(this.at, data, back)
   }
 
   /** A chunk in place: each frame gives way to what was put `back` whole frames before it. */
   pass(data: Pointer, back: number): void {
-    this.machine.kernel.ringPass(this.at, this.mask + 1, this.write, data, back)
-    this.advance()
+    this.machine.kernel.ringPass(this.at, data, back)
+  }
+
+  /** The same with a share of `back`, which moves by `step` a frame, and the rest of `before`. */
+  swap(data: Pointer, back: number, before: number, share: number, step: number): void {
+    this.machine.kernel.ringSwap(this.at, data, back, before, share, step)
+  }
+
+  /** The same with a length of 2 + depth · (1 + swing), which move by their steps, between the frames. */
+  bend(data: Pointer, depth: Moving, swing: Moving): void {
+    this.machine.kernel.ringBend(this.at, data, depth.value, depth.step, swing.value, swing.step)
   }
 
   /** Adds the chunk that begins `back` frames before the next one, times a gain. */
   tap(data: Pointer, back: number, gain: number): void {
-    this.machine.kernel.ringTap(this.at, this.mask + 1, this.write, back, data, gain)
+    this.machine.kernel.ringTap(this.at, data, back, gain)
   }
 
   /** Schroeder allpass of its length, at least a chunk, in place. */
   allpass(data: Pointer, gain: number): void {
-    this.machine.kernel.ringAllpass(this.at, this.mask + 1, this.write, this.frames, data, gain)
-    this.advance()
+    this.machine.kernel.ringAllpass(this.at, data, this.frames, gain)
   }
+
+  /** An allpass of a length that moves by `slope` a frame, between the frames. */
+  sweep(data: Pointer, length: number, slope: number, gain: number): void {
+    this.machine.kernel.ringSweep(this.at, data, length, slope, gain)
+  }
+
+  reset(): void {
+    this.machine.kernel.ringReset(this.at)
+  }
+}
+
+/** `value + i · step` in the chunk's frame i. */
+interface Moving {
+  readonly value: number
+  readonly step: number
 }

@@ -1,4 +1,3 @@
-import { CHUNK } from './block'
 import type { Machine, Pointer } from '../kernel/machine'
 import { ChunkRing } from './chunkRing'
 import { Fade } from './smooth'
@@ -32,16 +31,9 @@ export class SwapLength {
     this.fade.tick()
   }
 
-  /** What a line of a power of two of samples gives, read from `write` on, `at` frames into the chunk. */
-  read(out: Float32Array, buffer: Float32Array, write: number, at = 0, frames = CHUNK): void {
-    const { fade, current, previous } = this
-    const mask = buffer.length - 1
-    if (fade.open) for (let i = 0; i < frames; i++) out[i] = buffer[(write + i - current) & mask]
-    else
-      for (let i = 0; i < frames; i++) {
-        const share = fade.value + (at + i) * fade.step
-        out[i] = share * buffer[(write + i - current) & mask] + (1 - share) * buffer[(write + i - previous) & mask]
-      }
+  /** Nothing of it moves until it is set. */
+  get still(): boolean {
+    return this.fade.still && this.wanted === this.current
   }
 }
 
@@ -65,17 +57,17 @@ export class SwapDelay {
     this.length.tick()
   }
 
-  /** A chunk in place, which lies at `place` in the machine. */
-  process(data: Float32Array, place: Pointer): void {
-    const { ring, length } = this
-    if (!ring) return
-    if (this.swap.open) {
-      ring.pass(place, length.current)
-      return
-    }
-    const { write } = ring
-    ring.put(data)
-    length.read(data, ring.buffer, write)
+  /** Nothing of it moves until it is set. */
+  get still(): boolean {
+    return this.length.still
+  }
+
+  /** A chunk in place, in the machine's memory. */
+  process(data: Pointer): void {
+    const { swap } = this
+    const { current, previous } = this.length
+    if (swap.open) this.ring?.pass(data, current)
+    else this.ring?.swap(data, current, previous, swap.value, swap.step)
   }
 
   reset(): void {

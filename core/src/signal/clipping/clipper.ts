@@ -16,6 +16,7 @@ export interface ClipperParams {
 /** One oversampled clip on each side at a ceiling, with the unclipped sound beside it. Source: Parker, Zavalishin, Le Bivic, DAFx-16. */
 export class Clipper implements Processor<ClipperParams> {
   readonly latency: number
+  readonly steady = true
   /** dBFS. */
   private readonly glides = new Glides()
   private readonly ceiling = this.glides.add()
@@ -25,6 +26,10 @@ export class Clipper implements Processor<ClipperParams> {
 
   constructor(private readonly quality: Quality) {
     this.latency = Clipping.latency(quality)
+  }
+
+  get still(): boolean {
+    return this.glides.still
   }
 
   prepare(sampleRate: number, machine: Machine): void {

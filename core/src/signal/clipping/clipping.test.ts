@@ -272,15 +272,81 @@ describe('operations of the clipping program', () => {
     },
   )
 
-  it('gathers magnitudes of a stage that is listened to, and what a power stage draws', () => {
+  it('gathers magnitudes of a stage that is listened to', () => {
     const clipping = new Clipping('live', 48_000)
     const [stage, deaf] = [clipping.stage({}), clipping.stage({})]
     stage.put('listened', 1)
     clipping.data.fill(0.5)
     clipping.run(CHUNK)
     // a constant passes the soft clip as x/√(1+x²), but for the first sample
-    expect(stage.take('driven') / (4 * CHUNK)).toBeCloseTo(0.5 / Math.sqrt(1.25), 2)
-    expect([stage.read('driven'), deaf.read('driven')]).toEqual([0, 0])
+    expect(stage.read('driven') / (4 * CHUNK)).toBeCloseTo(0.5 / Math.sqrt(1.25), 2)
+    expect(deaf.read('driven')).toBe(0)
+  })
+
+  // first-order rise and fall on the control grid (Pakarinen & Yeh, CMJ 2009: the capacitor charges fast and comes back slowly)
+  it.each([0.2, -0.3, 0])('moves the bias of a driven stage that rests at %s', (rest) => {
+    const clipping = new Clipping('live', 48_000)
+    const stage = clipping.stage({ gain: 2, bias: rest, blocking: { most: 0.4, from: 0.45, even: 0.008, rise: 0.006, fall: 0.07 } })
+    const share = (seconds: number) => 1 - Math.exp(-CHUNK / (48_000 * seconds))
+    let [mean, charge] = [0, 0]
+    for (let chunk = 0; chunk < 300; chunk++) {
+      const driven = stage.read('driven') / (4 * CHUNK)
+      // loud for half of the time
+      clipping.data.fill(chunk < 150 ? 3 : 0.1)
+      clipping.run(CHUNK)
+      mean += (driven - mean) * share(0.008)
+      const wanted = Math.max(0, (mean - 0.45) / 0.55)
+      const before = charge
+      charge += (wanted - charge) * share(wanted > charge ? 0.006 : 0.07)
+      const sign = rest < 0 ? -1 : 1
+      expect(stage.read('bias')).toBeCloseTo(rest + sign * 0.4 * before, 12)
+      expect(stage.read('biasStep') * 4 * CHUNK).toBeCloseTo(sign * 0.4 * (charge - before), 12)
+      if (chunk === 140) expect(Math.abs(stage.read('bias') - rest)).toBeGreaterThan(0.1)
+    }
+    expect(Math.abs(stage.read('bias') - rest)).toBeLessThan(0.1)
+  })
+
+  it('lets a power stage’s supply drop with what it draws, and its feedback give way', () => {
+    const clipping = new Clipping('live', 48_000)
+    const supply = clipping.supply({ fall: 0.01, recover: 0.08, feedback: 0.6, topDb: 5, resonanceDb: 4 })
+    const power = clipping.power({
+      bias: 0.05,
+      hardness: 0,
+      presenceHz: 3_000,
+      lowHz: 40,
+      highHz: 12_000,
+      resonanceHz: 105,
+      resonanceQ: 1.8,
+    })
+    const given = { sag: 0.5, output: 0.12, outputNext: 0.11, presence: 2, depth: 3 } as const
+    for (const [name, value] of Object.entries(given)) supply.put(name as keyof typeof given, value)
+    power.put('gain', 2)
+    const share = (seconds: number) => 1 - Math.exp(-CHUNK / (48_000 * seconds))
+    const gainOver = (db: number) => Math.pow(10, db / 20) - 1
+    let [drop, lost] = [0, 0]
+    let last: { lift: number; boom: number } | null = null
+    for (let chunk = 0; chunk < 300; chunk++) {
+      const load = Math.sqrt(power.read('drawn') / (4 * CHUNK))
+      const { data } = clipping
+      for (let i = 0; i < data.length; i++) data[i] = (chunk < 150 ? 1.5 : 0.02) * Math.sin((chunk * data.length + i) * 0.02)
+      clipping.run(CHUNK)
+      drop += (load - drop) * share(load > drop ? 0.01 : 0.08)
+      const next = 0.5 * Math.min(1, drop)
+      expect(power.read('supply')).toBeCloseTo(0.12 * (1 - lost), 12)
+      expect(power.read('supply') + 4 * CHUNK * power.read('supplyStep')).toBeCloseTo(0.11 * (1 - next), 12)
+      lost = next
+      const open = 1 - 0.6 * Math.max(0, 1 - 1.6 * Math.max(0, drop - 0.4))
+      const [lift, boom] = [gainOver(open * 5 + 2), gainOver(open * 4 + 3)]
+      // the first chunk begins where it ends
+      last ??= { lift, boom }
+      expect(power.read('presence')).toBeCloseTo(last.lift, 12)
+      expect(power.read('presence') + 4 * CHUNK * power.read('presenceStep')).toBeCloseTo(lift, 12)
+      expect(power.read('resonance')).toBeCloseTo(last.boom, 12)
+      expect(power.read('resonance') + 4 * CHUNK * power.read('resonanceStep')).toBeCloseTo(boom, 12)
+      last = { lift, boom }
+      if (chunk === 140) expect([drop > 0.6, open > 0.6]).toEqual([true, true])
+    }
+    expect(drop).toBeLessThan(0.4)
   })
 })
 

@@ -72,14 +72,6 @@ export class Operation<K extends OperationKind = OperationKind> {
     return this.values[this.places[name]]
   }
 
-  /** Takes what has gathered. */
-  take(name: Place<K>): number {
-    const at = this.places[name]
-    const value = this.values[at]
-    this.values[at] = 0
-    return value
-  }
-
   /** From one value to another within a chunk. */
   glide(name: Gliding<K>, from: number, to: number): void {
     this.values[this.places[name]] = from
@@ -106,6 +98,17 @@ export interface StageShape {
   millerHz?: number
   /** Gain behind both. */
   out?: number
+  /** Bias that is added while the stage is driven hard; none where absent. */
+  blocking?: Blocking
+}
+
+/** Its grid draws current from a mean output over the clip level on, and charges the capacitor before it; times in s. */
+interface Blocking {
+  readonly most: number
+  readonly from: number
+  readonly even: number
+  readonly rise: number
+  readonly fall: number
 }
 
 /**
@@ -174,7 +177,7 @@ export class Clipping {
     return op
   }
 
-  /** A gain stage; `driven` gathers magnitudes where it is `listened` to. */
+  /** A gain stage; `driven` gathers magnitudes where it is `listened` to, and its bias moves where it blocks. */
   stage(shape: StageShape): Operation<'stage'> {
     const op = this.add('stage')
     op.put('gain', shape.gain ?? 1)
@@ -184,6 +187,30 @@ export class Clipping {
     op.put('miller', shape.millerHz ? this.pole(shape.millerHz) : 1)
     op.put('out', shape.out ?? 1)
     op.put('biasAtRest', shape.bias ?? 0)
+    if (shape.blocking) {
+      op.put('listened', 1)
+      op.put('blocking', shape.blocking.most)
+      op.put('gridCurrent', shape.blocking.from)
+      op.put('even', this.share(shape.blocking.even))
+      op.put('rise', this.share(shape.blocking.rise))
+      op.put('fall', this.share(shape.blocking.fall))
+    }
+    return op
+  }
+
+  /** Share of a distance that is gone in one chunk at a time constant, s. */
+  private share(seconds: number): number {
+    return 1 - Math.exp(-CHUNK / (this.sampleRate * seconds))
+  }
+
+  /** What feeds the power stage that is laid out next. */
+  supply(shape: { fall: number; recover: number; feedback: number; topDb: number; resonanceDb: number }): Operation<'supply'> {
+    const op = this.add('supply')
+    op.put('fall', this.share(shape.fall))
+    op.put('recover', this.share(shape.recover))
+    op.put('feedback', shape.feedback)
+    op.put('top', shape.topDb)
+    op.put('boom', shape.resonanceDb)
     return op
   }
 

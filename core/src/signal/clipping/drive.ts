@@ -22,6 +22,7 @@ export const circuit =
 /** Runs a drive circuit on the sum of both sides. */
 export class Drive<P> implements Processor<P> {
   readonly latency: number
+  readonly steady = true
   private readonly values: Smooths<string>
   private readonly glides = new Glides()
   private clipping: Clipping | null = null
@@ -33,6 +34,10 @@ export class Drive<P> implements Processor<P> {
   ) {
     this.latency = Clipping.latency(quality)
     this.values = Object.fromEntries(Object.keys(circuit.controls).map((key) => [key, this.glides.add()]))
+  }
+
+  get still(): boolean {
+    return this.glides.still
   }
 
   prepare(sampleRate: number, machine: Machine): void {

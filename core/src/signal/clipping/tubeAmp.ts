@@ -1,7 +1,7 @@
 import { CHUNK, foldToMono, type Processor, type StereoBlock } from '../base/block'
 import { Clipping, type Operation, type Quality, type StageShape } from './clipping'
 import { createModes, realModes } from '../filters/realModes'
-import { Glides } from '../base/smooth'
+import { Glides, type Smooth } from '../base/smooth'
 import {
   bassTaper,
   bilinear,
@@ -40,7 +40,7 @@ export interface TubeAmpParams {
 }
 
 /** A preamp stage: its gain counts from the stage before at its clip level (the first one: from full scale) to its own. */
-export interface GainStage extends StageShape {
+export interface GainStage extends Omit<StageShape, 'blocking'> {
   gain: number
   /**
    * Bias that is added while the stage is driven hard: its grid draws current and charges the capacitor before it within
@@ -93,9 +93,9 @@ const OUTPUT_LEVEL = 0.12
 export const BLOCKING_S = [0.006, 0.07] as const
 /** Mean output over the clip level from which the grid draws current. */
 const GRID_CURRENT = 0.45
+/** Over which a driven stage's output is evened out, s. */
+const EVEN_S = 0.008
 
-/** Of a dB: e to this power is the gain, at a fraction of a power of ten's time. */
-const NEPER = Math.LN10 / 20
 /** dB of the mid-voicing control to either side. */
 const VOICE_DB = 6
 /** dB that the depth control lifts the loudspeaker's resonance by at 10. */
@@ -195,45 +195,6 @@ class MovingModes {
   }
 }
 
-/** A driven stage whose bias moves. */
-class BlockingStage {
-  private charge = 0
-  private mean = 0
-  private bias: number
-
-  constructor(
-    private readonly op: Operation<'stage'>,
-    private readonly shape: GainStage,
-    private readonly frames: number,
-    private readonly rise: number,
-    private readonly fall: number,
-    private readonly even: number,
-  ) {
-    this.bias = shape.bias ?? 0
-    op.put('listened', 1)
-  }
-
-  tick(): void {
-    const { bias: rest = 0, blocking = 0 } = this.shape
-    // a chunk holds no whole periods: without a mean over some of them the bias would tremble with the tone
-    this.mean += (this.op.take('driven') / this.frames - this.mean) * this.even
-    const driven = Math.max(0, this.mean - GRID_CURRENT) / (1 - GRID_CURRENT)
-    this.charge += (driven - this.charge) * (driven > this.charge ? this.rise : this.fall)
-    if (this.charge < 1e-9) this.charge = 0
-    const next = rest + (rest < 0 ? -1 : 1) * blocking * this.charge
-    this.op.glide('bias', this.bias, next)
-    this.op.put('biasAtRest', rest)
-    this.bias = next
-  }
-
-  reset(): void {
-    this.charge = this.mean = 0
-    this.bias = this.shape.bias ?? 0
-    this.op.glide('bias', this.bias, this.bias)
-    this.op.put('biasAtRest', this.bias)
-  }
-}
-
 /** A bell of `db` around `hz`, as a transfer function. */
 function bell(hz: number, db: number, q: number): AnalogCoefficients {
   const w = 2 * Math.PI * hz
@@ -250,6 +211,7 @@ function bell(hz: number, db: number, q: number): AnalogCoefficients {
  */
 export class TubeAmp implements Processor<TubeAmpParams> {
   readonly latency: number
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly gain = this.glides.add()
   private readonly bass = this.glides.add()
@@ -270,28 +232,17 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     pad?: Operation<'poles'>
     bright?: Operation<'shelf'>
     gain?: Operation<'stage'>
+    supply?: Operation<'supply'>
     power?: Operation<'power'>
     cut?: Operation<'shelf'>
   } = {}
   private tone: MovingModes | null = null
   private voicing: MovingSection | null = null
-  private blocking: BlockingStage[] = []
-  private section: Section = SECTIONS.large
   private sampleRate = 48_000
   private built = ''
   private channel: AmpChannel
   private gainScale = 1
   private sag = 0
-  private drop = 0
-  private fall = 0
-  private recover = 0
-  private supply = 1
-  private supplyNext = 1
-  /** Share of its feedback that the power stage has left. */
-  private held = 1
-  private fresh = true
-  private presenceNow = 0
-  private depthNow = 0
   private output = OUTPUT_LEVEL
   private toneGain = 1
 
@@ -307,14 +258,6 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.sampleRate = sampleRate
     this.machine = machine
     this.glides.prepare(sampleRate)
-    const [fall, recover] = this.design.power.sagTimes
-    this.fall = this.step(fall)
-    this.recover = this.step(recover)
-  }
-
-  /** Share of a distance that is gone in one chunk at a time constant, s. */
-  private step(seconds: number): number {
-    return 1 - Math.exp(-CHUNK / (this.sampleRate * seconds))
   }
 
   /** Lays the program out; a choice of channel or valves comes to an instance that is not heard yet. */
@@ -323,12 +266,10 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     // what stands from a channel before goes with its program
     this.clipping?.free()
     const ops: typeof this.ops = (this.ops = {})
-    this.blocking = []
     this.tone = this.voicing = null
     const clipping = new Clipping(this.quality, this.sampleRate, this.machine)
-    const section = (this.section = SECTIONS[valves])
+    const section = SECTIONS[valves]
     const rate = this.sampleRate * clipping.factor
-    const frames = CHUNK * clipping.factor
     const stack = () => new MovingModes(clipping.modes(), rate)
     this.channel = design.channels[channel] ?? Object.values(design.channels)[0]
     ops.pad = clipping.poles(design.inputHz?.[0] ?? null, design.inputHz?.[1] ?? null)
@@ -336,9 +277,9 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     stages.forEach((stage, i) => {
       if (i === toneBefore) this.tone = stack()
       if (i === gainBefore && design.bright) ops.bright = clipping.shelf(design.bright.hz)
-      const op = clipping.stage(stage)
-      if (stage.blocking)
-        this.blocking.push(new BlockingStage(op, stage, frames, this.step(BLOCKING_S[0]), this.step(BLOCKING_S[1]), this.step(0.008)))
+      const { blocking, ...shape } = stage
+      const [rise, fall] = BLOCKING_S
+      const op = clipping.stage(blocking ? { ...shape, blocking: { most: blocking, from: GRID_CURRENT, even: EVEN_S, rise, fall } } : shape)
       if (i === gainBefore) {
         ops.gain = op
         this.gainScale = stage.gain
@@ -347,6 +288,8 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     if (toneBefore >= stages.length) this.tone = stack()
     if (design.voiceHz) this.voicing = new MovingSection(clipping.section(), rate)
     if (design.power.presenceDb === 0) ops.cut = clipping.shelf(2_200)
+    const [fall, recover] = design.power.sagTimes
+    ops.supply = clipping.supply({ ...section, fall, recover })
     ops.power = clipping.power({
       bias: design.power.bias,
       hardness: design.power.feedback,
@@ -387,13 +330,13 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     this.sag = p.sag / 100
   }
 
+  get still(): boolean {
+    return this.glides.still
+  }
+
   tick(): void {
-    const { ops, clipping, blocking } = this
     this.glides.tick()
-    if (!clipping || !ops.power) return
     if (!this.glides.still) this.turn()
-    for (let k = 0; k < blocking.length; k++) blocking[k].tick()
-    this.tickPower(ops.power, CHUNK * clipping.factor)
   }
 
   /** Writes what the knobs move. */
@@ -411,40 +354,19 @@ export class TubeAmp implements Processor<TubeAmpParams> {
     ops.gain?.ramp('gain', this.gain, this.gainScale)
     ops.bright?.ramp('share', this.bright)
     ops.cut?.ramp('share', this.cut)
+    this.turnPower()
   }
 
-  /**
-   * Clip level and gain of the power stage follow its supply, which drops with what it draws and comes back when it rests. Where it
-   * clips there is no gain left for negative feedback, and the loudspeaker's impedance lifts resonance and top.
-   */
-  private tickPower(op: Operation<'power'>, frames: number): void {
-    const { master, power, section, presence, depth } = this
-    // what a push-pull pair draws rises fast from rest, then slower (common practice, no source)
-    const load = Math.sqrt(op.take('drawn') / frames)
-    this.drop += (load - this.drop) * (load > this.drop ? this.fall : this.recover)
-    if (this.drop < 1e-9) this.drop = 0
-    this.supply = this.supplyNext
-    this.supplyNext = 1 - this.sag * this.design.power.sagDepth * Math.min(1, this.drop)
-    const masterEnd = master.value + CHUNK * master.step
-    const powerEnd = power.value + CHUNK * power.step
-    const drive = master.value * power.value * this.toneGain
-    op.glide('gain', drive, masterEnd * powerEnd * this.toneGain)
-    const out = (this.output * this.supply) / power.value
-    op.glide('supply', out, (this.output * this.supplyNext) / powerEnd)
-    this.held = section.feedback * Math.max(0, 1 - 1.6 * Math.max(0, this.drop - 0.4))
-    const open = 1 - this.held
-    // presence and depth take from the feedback: with none left they have nothing to take
-    const lift = Math.expm1(NEPER * (open * section.topDb + presence.value + CHUNK * presence.step))
-    const boom = Math.expm1(NEPER * (open * section.resonanceDb + depth.value + CHUNK * depth.step))
-    if (this.fresh) {
-      this.presenceNow = lift
-      this.depthNow = boom
-      this.fresh = false
-    }
-    op.glide('presence', this.presenceNow, lift)
-    op.glide('resonance', this.depthNow, boom)
-    this.presenceNow = lift
-    this.depthNow = boom
+  private turnPower(): void {
+    const { master, power, presence, depth, toneGain, output } = this
+    const { supply } = this.ops
+    const powerEnd = end(power)
+    this.ops.power?.glide('gain', master.value * power.value * toneGain, end(master) * powerEnd * toneGain)
+    supply?.put('sag', this.sag * this.design.power.sagDepth)
+    supply?.put('output', output / power.value)
+    supply?.put('outputNext', output / powerEnd)
+    supply?.put('presence', end(presence))
+    supply?.put('depth', end(depth))
   }
 
   process(block: StereoBlock): void {
@@ -458,12 +380,11 @@ export class TubeAmp implements Processor<TubeAmpParams> {
 
   reset(): void {
     this.clipping?.reset()
-    for (const stage of this.blocking) stage.reset()
-    this.drop = 0
-    this.supply = this.supplyNext = 1
-    this.fresh = true
   }
 }
+
+/** Where a gliding value is at the end of the chunk. */
+const end = ({ value, step }: Smooth): number => value + CHUNK * step
 
 /** Response in dB of a design's tone stack as the engine runs it; for tests. */
 export function toneStackDb(stack: ToneStack, pots: ToneStackPots, hz: number, sampleRate: number): number {

@@ -19,6 +19,8 @@ export type ResponseSource = (id: string) => ArrayLike<number> | StereoResponse
 /** Loudspeaker, box and microphone as one impulse response. A new response is swapped in by the stage's crossfade. */
 export class Cabinet implements Processor<CabinetParams> {
   readonly latency = 0
+  readonly steady = true
+  readonly still = true
   private left: Convolver | undefined
   private right: Convolver | undefined
   private stereo = false

@@ -25,6 +25,7 @@ export const MAX_DELAY_MS = 2000
  */
 export class Delay implements Processor<DelayParams> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly feedback = this.glides.add()
   private readonly mix = this.glides.mix()
@@ -39,6 +40,10 @@ export class Delay implements Processor<DelayParams> {
   private lengths = new Int32Array(0)
   private coefficient = new Float64Array(0)
   private rate = 48_000
+
+  get still(): boolean {
+    return this.glides.still && this.length.still
+  }
 
   prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)

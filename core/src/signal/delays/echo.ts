@@ -51,6 +51,7 @@ export interface EchoSettings {
  */
 export class Echo<P> implements Processor<P> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly mix = this.glides.mix()
   private readonly cross = this.glides.add()
@@ -59,13 +60,12 @@ export class Echo<P> implements Processor<P> {
   private readonly lines = [new Line(), new Line()]
   private machine: Machine | null = null
   private at: Pointer = 0
-  private numbers = new Float64Array(ECHO.length * 2)
+  private numbers = new Float64Array(PEAK + 1)
   private readonly drive = this.glides.add(0.06)
   private saturates = false
   private duckDb = 0
   private flutter = 0
   private follower = 0
-  private peak = 0
   /** Moves by itself: it follows what the tick has heard. */
   private readonly duck = new Smooth()
   private fall = 0
@@ -81,7 +81,7 @@ export class Echo<P> implements Processor<P> {
     takeHalfBands(machine)
     const { kernel } = machine
     this.at = machine.make(() => kernel.echoCreate(ringSize(Math.ceil(((MAX_DELAY_MS + 30) / 1000) * sampleRate))))
-    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, ECHO.length * 2)))
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, PEAK + 1)))
     this.duck.prepare(sampleRate, 0.03)
     this.duck.set(1, true)
     this.fast.prepare(sampleRate, 0.31)
@@ -111,8 +111,8 @@ export class Echo<P> implements Processor<P> {
     this.fast.tick()
     for (const line of this.lines) line.tick(this.rate)
     // the follower falls slowly, so that the repeats come up between phrases
-    this.follower = Math.max(this.peak, this.follower * (1 - this.fall))
-    this.peak = 0
+    this.follower = Math.max(this.numbers[PEAK], this.follower * (1 - this.fall))
+    this.numbers[PEAK] = 0
     const open = Math.min(1, Math.max(0, (20 * Math.log10(this.follower + 1e-9) + 50) / 30))
     this.duck.set(Math.pow(10, (-this.duckDb * open) / 20), false)
     this.duck.tick()
@@ -129,23 +129,22 @@ export class Echo<P> implements Processor<P> {
 
   process(block: StereoBlock): void {
     spreadToStereo(block)
-    const kernel = this.machine?.kernel
-    if (!kernel) return
-    const peak = kernel.echoProcess(this.at, block.leftAt, block.rightAt, this.count > 1 ? 1 : 0, this.saturates ? 1 : 0)
-    this.peak = Math.max(this.peak, peak)
+    this.machine?.kernel.echoProcess(this.at, block.leftAt, block.rightAt, this.count > 1 ? 1 : 0, this.saturates ? 1 : 0)
   }
 
   reset(): void {
     this.machine?.kernel.echoReset(this.at)
     for (const line of this.lines) line.reset()
     this.fast.reset()
-    this.follower = this.peak = 0
+    this.follower = this.numbers[PEAK] = 0
   }
 }
 
 /** What glides of both lines, and of each, in the order of the kernel's structs. */
 const ECHO = ['dry', 'wet', 'cross', 'open', 'duck', 'drive', 'flutter'] as const
 const LINE = ['feedback', 'level', 'pan', 'time', 'swing', 'lfo', 'smear'] as const
+/** Behind what glides of both stands the largest magnitude of what the lines have heard since it was asked for. */
+const PEAK = 2 * ECHO.length
 /** Behind what glides stand the coefficients of the cuts. */
 const LOW = 2 * LINE.length
 const HIGH = LOW + 1

@@ -44,6 +44,7 @@ const HOLD_S = 0.0125
  */
 export class Compressor<P> implements Processor<P> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly dry = this.glides.add()
   private readonly wet = this.glides.add()
@@ -57,6 +58,10 @@ export class Compressor<P> implements Processor<P> {
     private readonly detector: Detector,
     private readonly read: (p: P) => CompressorSettings,
   ) {}
+
+  get still(): boolean {
+    return this.glides.still
+  }
 
   /** Present reduction, dB (positive). */
   get reduction(): number {

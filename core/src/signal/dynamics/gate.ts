@@ -24,6 +24,8 @@ export interface GateParams {
 export class Gate implements Processor<GateParams> {
   readonly latency = 0
   readonly listens = true
+  readonly steady = true
+  readonly still = true
   private rate = 48_000
   private machine: Machine | null = null
   private at: Pointer = 0

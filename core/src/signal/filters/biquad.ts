@@ -1,5 +1,5 @@
 import { CHUNK, rightOf, type StereoBlock } from '../base/block'
-import type { EngineKernel, Machine, Pointer } from '../kernel/machine'
+import type { Machine, Pointer } from '../kernel/machine'
 
 /** Normalised second-order section: (b0 + b1 z⁻¹ + b2 z⁻²) / (1 + a1 z⁻¹ + a2 z⁻²). */
 export interface Section {
@@ -118,14 +118,14 @@ export class Biquad {
   private l2 = 0
   private r1 = 0
   private r2 = 0
-  private kernel: EngineKernel | null = null
+  private machine: Machine | null = null
   private at: Pointer = 0
   private numbers = new Float64Array(0)
   /** The kernel knows the design. */
   private told = false
 
   prepare(machine: Machine): void {
-    this.kernel = machine.kernel
+    this.machine = machine
     this.at = machine.make((kernel) => kernel.biquadCreate())
     machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, 10)))
     this.told = false
@@ -163,22 +163,23 @@ export class Biquad {
   }
 
   process(block: StereoBlock): void {
-    const { kernel, gliding } = this
-    if (!kernel) {
+    const { machine, gliding } = this
+    if (!machine) {
       if (gliding) this.processGliding(block)
       else this.processStill(block)
       return
     }
-    if (!this.told) this.tell(kernel)
+    if (!this.told) this.tell(machine)
+    const { kernel } = machine
     if (gliding) kernel.biquadGlide(this.at, block.leftAt, rightOf(block))
     else kernel.biquadProcess(this.at, block.leftAt, rightOf(block))
   }
 
-  private tell(kernel: EngineKernel): void {
+  private tell(machine: Machine): void {
     const { numbers, section, step } = this
     write5(numbers, 0, section)
     write5(numbers, 5, step)
-    if (!this.gliding) kernel.biquadSettle(this.at)
+    if (!this.gliding) machine.kernel.biquadSettle(this.at)
     this.told = true
   }
 
@@ -239,7 +240,7 @@ export class Biquad {
   /** Forgets the sound; the design stays. */
   reset(): void {
     this.l1 = this.l2 = this.r1 = this.r2 = 0
-    this.kernel?.biquadReset(this.at)
+    this.machine?.kernel.biquadReset(this.at)
     this.told = false
     this.fresh = true
     if (this.gliding) copy(this.next, this.section)

@@ -22,6 +22,7 @@ interface Shares {
  */
 abstract class SweptBand {
   readonly latency = 0
+  readonly steady: boolean = true
   protected rate = 48_000
   protected readonly glides = new Glides()
   private readonly share = this.glides.mix()
@@ -54,6 +55,8 @@ abstract class SweptBand {
     this.gNext = g
     this.kNext = k
     this.fresh = false
+    this.put(DRY, this.share.dry)
+    this.put(WET, this.share.wet)
   }
 
   private glide(at: number, from: number, to: number): void {
@@ -67,8 +70,6 @@ abstract class SweptBand {
   }
 
   process(block: StereoBlock): void {
-    this.put(DRY, this.share.dry)
-    this.put(WET, this.share.wet)
     this.machine?.kernel.bandProcess(this.at, block.leftAt, rightOf(block))
   }
 
@@ -144,6 +145,8 @@ export interface EnvelopeFilterParams {
 
 /** A band that follows the strength of picking, upwards or (with `from` above `to`) downwards. Source: Zölzer, DAFX 2011, ch. 2. */
 export class EnvelopeFilter extends SweptBand implements Processor<EnvelopeFilterParams> {
+  /** It hears its input between the chunks. */
+  override readonly steady = false
   private readonly from = this.glides.add()
   private readonly to = this.glides.add()
   private readonly q = this.glides.add()

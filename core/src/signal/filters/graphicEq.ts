@@ -1,11 +1,12 @@
 import type { Processor, StereoBlock } from '../base/block'
 import { Biquad, design } from './biquad'
-import { Smooth } from '../base/smooth'
+import { Glides, type Smooth } from '../base/smooth'
 import type { Machine } from '../kernel/machine'
 
 /** One bell a band at fixed places, each as wide as the bands lie apart. Source: Audio EQ Cookbook (Bristow-Johnson 1998). */
 export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
   readonly latency = 0
+  private readonly glides = new Glides()
   private readonly gains: readonly Smooth[]
   private readonly filters: readonly Biquad[]
   private readonly flat: boolean[]
@@ -16,15 +17,23 @@ export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
     private readonly bands: readonly (readonly [key: string, hz: number])[],
     private readonly q: number,
   ) {
-    this.gains = bands.map(() => new Smooth())
+    this.gains = bands.map(() => this.glides.add())
     this.filters = bands.map(() => new Biquad())
     this.flat = bands.map(() => true)
+  }
+
+  get steady(): boolean {
+    return this.glides.still
+  }
+
+  get still(): boolean {
+    return this.steady
   }
 
   prepare(sampleRate: number, machine: Machine): void {
     for (const filter of this.filters) filter.prepare(machine)
     this.rate = sampleRate
-    for (const gain of this.gains) gain.prepare(sampleRate)
+    this.glides.prepare(sampleRate)
   }
 
   set(p: Readonly<Record<string, number>>, immediate: boolean): void {
@@ -32,10 +41,12 @@ export class GraphicEq implements Processor<Readonly<Record<string, number>>> {
   }
 
   tick(): void {
+    const wasStill = this.glides.still
+    this.glides.tick()
+    if (wasStill) return
     for (let b = 0; b < this.bands.length; b++) {
       const gain = this.gains[b]
       const filter = this.filters[b]
-      gain.tick()
       filter.tick()
       if (gain.moving) {
         this.flat[b] = false

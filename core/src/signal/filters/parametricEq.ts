@@ -123,6 +123,14 @@ export class ParametricEq implements Processor<ParametricEqParams> {
     else design.lowPass(out, hz, q, this.rate)
   }
 
+  get steady(): boolean {
+    return this.glides.still && this.restless === 0
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
+
   prepare(sampleRate: number, machine: Machine): void {
     for (const band of this.bands) band.prepare(machine)
     this.rate = sampleRate

@@ -20,6 +20,14 @@ export class TiltEq implements Processor<TiltEqParams> {
   private readonly high = new Biquad()
   private rate = 48_000
 
+  get steady(): boolean {
+    return this.glides.still
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
+
   prepare(sampleRate: number, machine: Machine): void {
     this.low.prepare(machine)
     this.high.prepare(machine)

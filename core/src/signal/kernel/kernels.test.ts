@@ -455,7 +455,7 @@ describe('plate', () => {
   it('sweeps an allpass between frames', () => {
     const machine = new Machine()
     const size = 1_024
-    const ring = machine.make((kernel) => kernel.alloc(4 * size))
+    const ring = machine.make((kernel) => kernel.ringCreate(size))
     const block = createBlock(machine)
     const line: number[] = []
     const got: number[] = []
@@ -473,7 +473,7 @@ describe('plate', () => {
         line.push(v)
         wanted.push(delayed - 0.6 * v)
       }
-      machine.kernel.plateSweep(ring, size, (chunk * CHUNK) % size, block.leftAt, delay, slope, -0.6)
+      machine.kernel.ringSweep(ring, block.leftAt, delay, slope, -0.6)
       got.push(...block.left)
     }
     expect(differenceDb(got, wanted)).toBeLessThan(-110)

@@ -1,4 +1,5 @@
 import { instantiate } from './kernel'
+import { Notes } from './notes'
 
 /** A place in a machine's memory, bytes. */
 export type Pointer = number
@@ -9,8 +10,26 @@ export interface EngineKernel {
   alloc(bytes: number): Pointer
   newest(): Pointer
   release(mark: Pointer): void
-  enter(left: Pointer, right: Pointer, guard: number): number
-  leave(left: Pointer, right: Pointer, level: number, step: number): number
+  rowAt(): Pointer
+  rowRun(row: Pointer): number
+  rowSpan(
+    row: Pointer,
+    count: number,
+    left: Pointer,
+    right: Pointer,
+    from: Pointer,
+    fromRight: Pointer,
+    side: Pointer,
+    key: Pointer,
+    to: Pointer,
+    toRight: Pointer,
+  ): number
+  stageCreate(patience: number): Pointer
+  stageReset(stage: Pointer): void
+  stageBegin(stage: Pointer): number
+  stageEnter(stage: Pointer, left: Pointer, right: Pointer): number
+  stageLeave(stage: Pointer, left: Pointer, right: Pointer, level: number, step: number): void
+  silence(left: Pointer, right: Pointer): void
   peak(data: Pointer): number
   copy(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
   add(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
@@ -18,17 +37,21 @@ export interface EngineKernel {
   crossfade(left: Pointer, right: Pointer, otherLeft: Pointer, otherRight: Pointer, share: number, step: number): void
   mix(to: Pointer, from: Pointer, a: number, stepA: number, b: number, stepB: number): void
   fold(to: Pointer, left: Pointer, right: Pointer): void
-  ringPut(ring: Pointer, write: number, data: Pointer): void
-  ringTake(ring: Pointer, size: number, write: number, back: number, data: Pointer): void
-  ringPass(ring: Pointer, size: number, write: number, data: Pointer, back: number): void
-  ringTap(ring: Pointer, size: number, write: number, back: number, data: Pointer, gain: number): void
-  ringAllpass(ring: Pointer, size: number, write: number, length: number, data: Pointer, gain: number): void
+  ringCreate(size: number): Pointer
+  ringReset(ring: Pointer): void
+  ringPut(ring: Pointer, data: Pointer): void
+  ringTake(ring: Pointer, data: Pointer, back: number): void
+  ringPass(ring: Pointer, data: Pointer, back: number): void
+  ringSwap(ring: Pointer, data: Pointer, back: number, before: number, share: number, step: number): void
+  ringBend(ring: Pointer, data: Pointer, depth: number, depthStep: number, swing: number, swingStep: number): void
+  ringTap(ring: Pointer, data: Pointer, back: number, gain: number): void
+  ringAllpass(ring: Pointer, data: Pointer, length: number, gain: number): void
+  ringSweep(ring: Pointer, data: Pointer, length: number, slope: number, gain: number): void
   pitchBestPlace(ring: Pointer, size: number, write: number, at: number, length: number, first: number, last: number): number
   pitchCreate(size: number): Pointer
   pitchReset(voice: Pointer): void
   pitchProcess(voice: Pointer, data: Pointer): void
   place(left: Pointer, right: Pointer, width: number, widthStep: number, pan: number, panStep: number): void
-  plateSweep(ring: Pointer, size: number, write: number, data: Pointer, delay: number, slope: number, gain: number): void
   plateDamp(states: Pointer, data: Pointer, damping: number, cross: number, above: number, below: number): void
   delayCreate(size: number): Pointer
   delaySettingsCreate(): Pointer
@@ -38,7 +61,7 @@ export interface EngineKernel {
   echoLineAt(echo: Pointer, second: number): Pointer
   echoDiffuser(line: Pointer, k: number, size: number, length: number): void
   echoReset(echo: Pointer): void
-  echoProcess(echo: Pointer, left: Pointer, right: Pointer, two: number, saturates: number): number
+  echoProcess(echo: Pointer, left: Pointer, right: Pointer, two: number, saturates: number): void
   gateCreate(): Pointer
   gateProcess(gate: Pointer, left: Pointer, right: Pointer, key: Pointer): void
   bandCreate(): Pointer
@@ -87,10 +110,17 @@ export interface EngineKernel {
  * the machine goes, or until it is given back: a chain that plays for hours must not grow with every change.
  */
 export class Machine {
-  readonly kernel = instantiate('engine') as EngineKernel
+  private readonly own = instantiate('engine') as EngineKernel
+  private notes: Notes | null = null
+  /** The kernels, or who takes down what is asked of them. */
+  private asked = this.own
   private buffer = this.kernel.memory.buffer
   private keepers = new Set<(buffer: ArrayBuffer) => void>()
   private readonly done = new Set<string>()
+
+  get kernel(): EngineKernel {
+    return this.asked
+  }
 
   /** Calls `take` with the memory, now and whenever it has grown: views on it end then. @returns what ends that */
   keep(take: (buffer: ArrayBuffer) => void): () => void {
@@ -120,6 +150,32 @@ export class Machine {
       this.kernel.release(mark)
       this.keepers = keepers
     }
+  }
+
+  /** Somebody's work is being taken down. */
+  get isNoting(): boolean {
+    return this.asked !== this.own
+  }
+
+  /**
+   * Takes down what is asked of the kernels from now on, until {@link endNote}.
+   * @param row {@link rowBytes} of the most steps in the memory
+   */
+  note(row: Pointer, steps: number): void {
+    this.notes ??= new Notes(this.own)
+    this.notes.start(row, steps)
+    this.asked = this.notes.kernel
+  }
+
+  /** Where the next step of a row that is being taken down comes to stand. */
+  get nextStep(): Pointer {
+    return this.notes?.next ?? 0
+  }
+
+  /** @returns whether {@link EngineKernel.rowRun} can repeat it */
+  endNote(): boolean {
+    this.asked = this.own
+    return this.notes?.finish() ?? false
   }
 
   /** Writes what is the same for all effects of a kind, once. */

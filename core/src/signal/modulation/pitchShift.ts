@@ -52,6 +52,7 @@ export const PITCH_LATENCY_MS = 9
  */
 export class PitchShift implements Processor<PitchShiftParams> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly mix = this.glides.mix()
   private readonly tone = this.glides.add(0.05)
@@ -59,6 +60,10 @@ export class PitchShift implements Processor<PitchShiftParams> {
   private readonly left = new Voice()
   private readonly right = new Voice()
   private rate = 48_000
+
+  get still(): boolean {
+    return this.glides.still
+  }
 
   prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
@@ -78,6 +83,7 @@ export class PitchShift implements Processor<PitchShiftParams> {
   tick(): void {
     this.glides.tick()
     for (const voice of [this.left, this.right]) {
+      voice.mix(this.mix)
       if (this.tone.moving) voice.put('lowPole', onePoleCoefficient(this.tone.value, this.rate))
       if (this.lowCut.moving) voice.put('highPole', onePoleCoefficient(this.lowCut.value, this.rate))
     }
@@ -85,8 +91,8 @@ export class PitchShift implements Processor<PitchShiftParams> {
 
   process(block: StereoBlock): void {
     if (this.left.ratio !== this.right.ratio) spreadToStereo(block)
-    this.left.process(block.leftAt, this.mix)
-    if (block.stereo) this.right.process(block.rightAt, this.mix)
+    this.left.process(block.leftAt)
+    if (block.stereo) this.right.process(block.rightAt)
   }
 
   reset(): void {
@@ -161,12 +167,16 @@ class Voice {
     this.put('far', ((Math.abs(cents) <= SMALL_CENTS ? SMALL_FAR_MS : FAR_MS) / 1000) * this.rate)
   }
 
-  /** A side in place: what goes on dry, and the voice. */
-  process(data: Pointer, { dry, wet }: DryWet): void {
+  /** What goes on dry, and of the voice. */
+  mix({ dry, wet }: DryWet): void {
     this.put('dry', dry.value)
     this.put('dryStep', dry.step)
     this.put('wet', wet.value)
     this.put('wetStep', wet.step)
+  }
+
+  /** A side in place. */
+  process(data: Pointer): void {
     this.machine?.kernel.pitchProcess(this.at, data)
   }
 

@@ -37,6 +37,7 @@ const DRUM_SWING = 0.15
  */
 export class Rotary implements Processor<RotaryParams> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly hornLevel = this.glides.add()
   private readonly drumLevel = this.glides.add()

@@ -22,6 +22,7 @@ const MOST_POLE = 0.5
 
 /** A room as a feedback delay network (core/kernel/reverb.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
 export class NetworkTank implements Tank {
+  readonly steady = true
   private machine: Machine | null = null
   private at: Pointer = 0
   private lengths = new Int32Array(0)
@@ -80,7 +81,7 @@ export class NetworkTank implements Tank {
     const { ring, taps, leftGains, rightGains } = this
     this.machine?.kernel.networkProcess(this.at, feed.leftAt, tail.leftAt, tail.rightAt, this.shape.late)
     if (!ring) return
-    ring.putChunk(feed.leftAt)
+    ring.put(feed.leftAt)
     for (let t = 0; t < taps.length; t++) {
       ring.tap(tail.leftAt, CHUNK + taps[t], leftGains[t])
       ring.tap(tail.rightAt, CHUNK + taps[t], rightGains[t])

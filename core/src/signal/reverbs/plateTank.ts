@@ -109,7 +109,7 @@ export class PlateTank implements Tank {
     for (let k = 0; k < input.length; k++) input[k].allpass(feed.leftAt, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density))
     const excursion = EXCURSION * scale
     // both ends are read before either is written
-    for (let h = 0; h < 2; h++) halves[h].second.takeChunk(buses[1 - h], halves[h].second.frames)
+    for (let h = 0; h < 2; h++) halves[h].second.take(buses[1 - h], halves[h].second.frames)
     for (let h = 0; h < 2; h++) {
       kernel.mix(buses[h], feed.leftAt, gain, 0, 1, 0)
       const { value, step } = this.lfos[h]
@@ -176,13 +176,12 @@ class Half {
     const { modulated, first, second, delayed } = this
     const { kernel } = this.machine
     // the modulated allpass, read between frames; negative gain as in the paper
-    kernel.plateSweep(modulated.at, modulated.mask + 1, modulated.write, bus, modulated.frames - 64 + swing, slope, -loop.swept)
-    modulated.advance()
-    first.takeChunk(delayed, first.frames)
-    first.putChunk(bus)
+    modulated.sweep(bus, modulated.frames - 64 + swing, slope, -loop.swept)
+    first.take(delayed, first.frames)
+    first.put(bus)
     kernel.plateDamp(this.statesAt, delayed, this.damping, loop.cross, loop.gain, loop.below)
     this.allpass.allpass(delayed, loop.plain)
-    second.putChunk(delayed)
+    second.put(delayed)
   }
 
   reset(): void {

@@ -35,6 +35,8 @@ export interface Tank {
    * @param low share of the decay below the crossover in Hz; 1 is alike
    */
   tune(decay: number, density: number, low: number, crossover: number): void
+  /** See {@link Processor.steady}, between two of its tunings. */
+  readonly steady?: boolean
   /** Advances what moves by itself by one chunk. */
   tick?(): void
   /** The reverberation alone of what is in `feed` on the left, which may be overwritten. */
@@ -70,6 +72,14 @@ export class Reverb implements Processor<ReverbParams> {
   private rate = 48_000
 
   constructor(private readonly tank: Tank) {}
+
+  get steady(): boolean {
+    return this.glides.still && this.input.open && this.preDelay.still && !this.wanders && this.tank.steady === true
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
 
   prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
@@ -108,7 +118,7 @@ export class Reverb implements Processor<ReverbParams> {
 
   tick(): void {
     this.glides.tick()
-    for (const lfo of this.lfos) lfo.tick()
+    if (this.wanders) for (const lfo of this.lfos) lfo.tick()
     this.preDelay.tick()
     this.tank.tick?.()
     this.cutLow.tick()
@@ -134,12 +144,12 @@ export class Reverb implements Processor<ReverbParams> {
     spreadToStereo(block)
     kernel.fold(feed.leftAt, block.leftAt, block.rightAt)
     if (!input.open) kernel.turn(feed.leftAt, 0, input.value, input.step)
-    this.preDelay.process(feed.left, feed.leftAt)
+    this.preDelay.process(feed.leftAt)
     this.cutLow.process(feed)
     this.cutHigh.process(feed)
     this.tank.process(feed, tail)
-    this.bend(0, tail.left, tail.leftAt)
-    this.bend(1, tail.right, tail.rightAt)
+    this.bend(0, tail.leftAt)
+    this.bend(1, tail.rightAt)
     if (input.open) {
       kernel.mix(block.leftAt, tail.leftAt, dry.value, dry.step, wet.value, wet.step)
       kernel.mix(block.rightAt, tail.rightAt, dry.value, dry.step, wet.value, wet.step)
@@ -156,21 +166,15 @@ export class Reverb implements Processor<ReverbParams> {
     }
   }
 
+  private get wanders(): boolean {
+    return this.wander.value !== 0 || this.wander.step !== 0
+  }
+
   /** The tail through a line whose length wanders. */
-  private bend(side: 0 | 1, data: Float32Array, place: Pointer): void {
-    const { value, step } = this.wander
+  private bend(side: 0 | 1, data: Pointer): void {
     const ring = this.lines[side]
-    const lfo = this.lfos[side]
-    if (value === 0 && step === 0) {
-      ring.pass(place, 2)
-      return
-    }
-    for (let i = 0; i < CHUNK; i++) {
-      const depth = value + i * step
-      const y = ring.between(2 + depth * (1 + lfo.value + i * lfo.step))
-      ring.push(data[i])
-      data[i] = y
-    }
+    if (this.wanders) ring.bend(data, this.wander, this.lfos[side])
+    else ring.pass(data, 2)
   }
 
   reset(): void {

@@ -51,7 +51,7 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
     const { late } = this
     if (!late) return
     late.left.set(data)
-    delay.process(late.left, late.leftAt)
+    delay.process(late.leftAt)
     mixVoice(this.mix, data, late.left)
   }
 

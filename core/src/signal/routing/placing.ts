@@ -27,6 +27,14 @@ export class Placing implements Processor<PlacingParams> {
   private delayed = false
   private rate = 48_000
 
+  get steady(): boolean {
+    return this.glides.still && this.delays[0].still
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
+
   prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
@@ -51,15 +59,14 @@ export class Placing implements Processor<PlacingParams> {
   process(block: StereoBlock): void {
     const { pan, width, sign, delays } = this
     const { kernel } = block.machine
-    const { left, right } = block
     if (!isStill(pan, 0) || (block.stereo && !isStill(width, 1))) {
       spreadToStereo(block)
       kernel.place(block.leftAt, block.rightAt, width.value, width.step, pan.value, pan.step)
     }
     kernel.turn(block.leftAt, rightOf(block), sign.value, sign.step)
     if (!this.delayed) return
-    delays[0].process(left, block.leftAt)
-    if (block.stereo) delays[1].process(right, block.rightAt)
+    delays[0].process(block.leftAt)
+    if (block.stereo) delays[1].process(block.rightAt)
   }
 
   reset(): void {
