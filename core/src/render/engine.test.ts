@@ -353,6 +353,8 @@ describe('renderers of several threads', () => {
     const shared: SharedTaps = {
       find: (key) => laid.get(key),
       made: (key, sound) => laid.set(key, sound),
+      gone: () => undefined,
+      passing: () => undefined,
       room: (frames) => {
         rooms.push(frames)
         return new Float32Array(frames)
@@ -371,5 +373,63 @@ describe('renderers of several threads', () => {
     const before = laid.size
     for (const tap of two.render({ ...job, dryKey: 'passes', passing: new Set(['gate']) })) expect(tap.sound.left.length).toBe(9_600)
     expect(laid.size).toBe(before)
+  })
+
+  it('tell what they keep no longer, and forget what another one wants back', () => {
+    const laid = new Map<string, Sound>()
+    const gone: string[] = []
+    const passing: Sound[] = []
+    const shared: SharedTaps = {
+      find: (key) => laid.get(key),
+      made: (key, sound) => void laid.set(key, sound),
+      gone: (key) => void gone.push(key),
+      passing: (sound) => void passing.push(sound),
+      room: (frames) => new Float32Array(frames),
+    }
+    // little more than one rendering has room
+    const small = new Renderer(context, 500_000, shared)
+    const first = [...small.render(job)]
+    expect(gone).toEqual([])
+    for (const name of ['s', 't']) for (const tap of small.render({ ...job, dryKey: name })) expect(tap.sound.left.length).toBe(9_600)
+    expect(gone.slice(0, 3)).toEqual(first.slice(0, 3).map((tap) => tap.key))
+    // a level has no samples of its own, and goes with what it turns
+    expect(first[7].sound.scaled?.of).toBe(first[6].sound)
+    expect(gone).not.toContain(first[7].key)
+
+    const [one, two] = [new Renderer(context, 320e6, shared), new Renderer(context, 320e6, shared)]
+    const made = [...one.render({ ...job, dryKey: 'u' })]
+    const found = [...two.render({ ...job, dryKey: 'u' })]
+    expect(found[6].sound).toBe(made[6].sound)
+    laid.clear()
+    two.forget(made[6].key, made[5].sound)
+    expect([...two.render({ ...job, dryKey: 'u' })][6].sound).toBe(made[6].sound)
+    two.forget(made[6].key, made[6].sound)
+    const anew = [...two.render({ ...job, dryKey: 'u' })]
+    expect(anew[5].sound).toBe(made[5].sound)
+    expect(anew[6].sound).not.toBe(made[6].sound)
+    expect(anew[7].sound.scaled?.of).toBe(anew[6].sound)
+
+    expect(passing).toEqual([])
+    const louder = applyEdit(pit, { type: 'setParam', stage: 'eq', snapshot: null, param: 'gain3', value: 5 })
+    const passed = [...two.render({ ...job, dryKey: 'u', preset: louder, passing: new Set(['eq']) })].filter(({ sound }) => !sound.scaled)
+    const since = passed.slice(passed.findIndex(({ stage }) => stage === 'eq'))
+    expect(since.length).toBeGreaterThan(1)
+    expect(since.map(({ sound }, k) => sound === passing[k])).toEqual(passing.map(() => true))
+  })
+
+  it('write every sample of a sound, whatever stood in its room', () => {
+    const clean = [...new Renderer(context).render(job)]
+    const shared: SharedTaps = {
+      find: () => undefined,
+      made: () => undefined,
+      gone: () => undefined,
+      passing: () => undefined,
+      room: (frames) => new Float32Array(frames).fill(7),
+    }
+    const used = [...new Renderer(context, 320e6, shared).render(job)]
+    for (const [k, { sound }] of used.entries()) {
+      expect(sound.left).toEqual(clean[k].sound.left)
+      expect(sound.right).toEqual(clean[k].sound.right)
+    }
   })
 })

@@ -62,11 +62,21 @@ export interface SharedTaps {
   readonly find: (key: string) => Sound | undefined
   /** Hears of every sound that is made here and may be asked for again. */
   readonly made: (key: string, sound: Sound) => void
-  /** Where the samples of a sound are written. */
+  /** Hears of every sound that was made here and is asked for no more: only what runs now may still read it. */
+  readonly gone: (key: string) => void
+  /** Hears of every sound that nobody is to ask for again: only what runs now reads it. */
+  readonly passing: (sound: Sound) => void
+  /** Where all samples of a sound are written; another one's may stand there. */
   readonly room: (frames: number) => Float32Array
 }
 
-const ALONE: SharedTaps = { find: () => undefined, made: () => undefined, room: (frames) => new Float32Array(frames) }
+const ALONE: SharedTaps = {
+  find: () => undefined,
+  made: () => undefined,
+  gone: () => undefined,
+  passing: () => undefined,
+  room: (frames) => new Float32Array(frames),
+}
 
 export interface RenderJob {
   readonly preset: Preset
@@ -167,16 +177,20 @@ export class Renderer {
     const kept = this.kept(key, pass)
     if (kept) return kept
     const { values, sampleRate, dry } = pass
-    const make = (key = dry) =>
+    const make = (key: Float32Array, room: SharedTaps['room']) =>
       inPassing((machine) => {
         const runner = buildNode(node, this.context, sampleRate, machine)
         runner.apply(values, true)
-        return runThrough(runner, machine, input, key, this.shared.room)
+        return runThrough(runner, machine, input, key, room)
       })
     const { on, params } = values[node.id]
     const turns = modelOf(node.model).onlyLevel === true && on
     // a plain level listens to no dry signal, which would else be held for as long as the sound is kept
-    return this.keep(key, turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left)) : make(), pass)
+    return this.keep(
+      key,
+      turns ? new ScaledSound(input, dbToGain(Number(params.level)), () => make(input.left, ALONE.room)) : make(dry, this.shared.room),
+      pass,
+    )
   }
 
   private kept(key: string, { keeps }: Pass): Sound | undefined {
@@ -191,7 +205,10 @@ export class Renderer {
   }
 
   private keep(key: string, sound: Sound, { keeps }: Pass): Sound {
-    if (!keeps) return sound
+    if (!keeps) {
+      if (!sound.scaled) this.shared.passing(sound)
+      return sound
+    }
     // a turned sound is told by the one that it turns
     if (!sound.scaled) this.shared.made(key, sound)
     return this.hold(key, sound)
@@ -202,10 +219,24 @@ export class Renderer {
     this.bytes += soundBytes(sound)
     for (const [oldest, old] of this.sounds) {
       if (this.bytes <= this.maxBytes || oldest === key) break
-      this.sounds.delete(oldest)
-      this.bytes -= soundBytes(old)
+      this.drop(oldest, old)
     }
     return sound
+  }
+
+  /** A sound that another thread has made is not to be found here any more. */
+  forget(key: string, sound: unknown): void {
+    const kept = this.sounds.get(key)
+    if (kept && kept === sound) this.drop(key, kept)
+  }
+
+  private drop(key: string, sound: Sound): void {
+    this.sounds.delete(key)
+    this.bytes -= soundBytes(sound)
+    if (sound.scaled) return
+    // what is a multiple of it is made of its samples
+    for (const [other, multiple] of this.sounds) if (multiple.scaled?.of === sound) this.drop(other, multiple)
+    this.shared.gone(key)
   }
 }
 
@@ -286,7 +317,11 @@ export function runThrough(runner: Runner, machine: Machine, input: Sound, dry =
       kernel.copy(to.leftAt + at, block.stereo ? to.rightAt + at : 0, block.leftAt, block.rightAt)
       at += 4 * CHUNK
     }
-    if (block.stereo) right ??= room(frames)
+    if (block.stereo && !right) {
+      right = room(frames)
+      // so far both sides were alike
+      right.set(left.subarray(0, start))
+    }
     to.save(left, right, start, count)
   }
   return { left, right: right ?? left, stereo: right !== null }

@@ -73,6 +73,100 @@ describe('the exchange', () => {
     expect(make).toHaveBeenCalledTimes(2)
   })
 
+  describe('rooms that are withdrawn', () => {
+    /** Two threads, each with a run that ends when it is told to. */
+    function busyThreads() {
+      const { port1, port2 } = new MessageChannel()
+      opened.push(port1, port2)
+      const ends: (() => void)[] = []
+      const runs = [0, 1].map((k) => new Promise<void>((done) => (ends[k] = done)))
+      const forgotten: string[] = []
+      const [one, two] = runs.map(
+        (run) =>
+          new Exchange(
+            true,
+            () => run,
+            (key) => void forgotten.push(key),
+          ),
+      )
+      one.meet({ introduces: port1, page: 'p' })
+      two.meet({ introduces: port2, page: 'p' })
+      return { one, two, ends, forgotten }
+    }
+
+    it.each([
+      [0, 1],
+      [1, 0],
+    ])('are used again when both threads have done what they did (%s first)', async (first, second) => {
+      const { one, two, ends, forgotten } = busyThreads()
+      const room = one.floats(8)
+      room.fill(3)
+      one.layRooms('a', { left: room, right: room, stereo: false })
+      await arrived()
+      const seen = two.find('a')?.left as Float32Array
+      one.withdraw('a')
+      await arrived()
+      expect(two.find('a')).toBeUndefined()
+      expect(forgotten).toEqual(['a'])
+      expect(one.floats(8)).not.toBe(room)
+      ends[first]()
+      await arrived()
+      expect(one.floats(8)).not.toBe(room)
+      ends[second]()
+      await arrived()
+      expect(one.floats(9)).not.toBe(room)
+      expect(one.floats(8)).toBe(room)
+      expect([...seen]).toEqual([...room])
+      expect(one.floats(8)).not.toBe(room)
+      // what was never laid down cannot be withdrawn
+      one.withdraw('a')
+      await arrived()
+      expect(one.floats(8)).not.toBe(room)
+    })
+
+    it('stay what they are under a key that was laid down anew', async () => {
+      const { one, two, ends } = busyThreads()
+      one.layRooms('a', { left: one.floats(8) })
+      one.withdraw('a')
+      const again = one.floats(8)
+      again.fill(5)
+      one.layRooms('a', { left: again })
+      await arrived()
+      expect([...(two.find('a')?.left as Float32Array)]).toEqual([...again])
+      for (const end of ends) end()
+      await arrived()
+      expect(one.floats(8)).not.toBe(again)
+      expect([...(two.find('a')?.left as Float32Array)]).toEqual([...again])
+    })
+
+    it('pass by: seen by nobody else, they wait for their own thread alone', async () => {
+      const { one, ends } = busyThreads()
+      const room = one.floats(8)
+      one.retire([room])
+      await arrived()
+      expect(one.floats(8)).not.toBe(room)
+      ends[0]()
+      await arrived()
+      expect(one.floats(8)).toBe(room)
+    })
+
+    it('are dropped when a thread has died that might read them', async () => {
+      const { one, ends } = busyThreads()
+      ends[0]()
+      const first = one.floats(8)
+      for (let k = 0; k < 450; k++) {
+        one.layRooms(`${k}`, { left: k === 0 ? first : one.floats(8) })
+        one.withdraw(`${k}`)
+      }
+      await arrived()
+      // the second thread answers late: what waited longest is not waited for any more
+      ends[1]()
+      await arrived()
+      const used = new Set(Array.from({ length: 450 }, () => one.floats(8)))
+      expect(used.has(first)).toBe(false)
+    })
+  })
+
   it('forgets the oldest when it holds too much', async () => {
     const [one, two] = twoThreads()
     for (let k = 0; k < 5; k++) one.lay(`${k}`, { samples: one.floats(5_000_000) })

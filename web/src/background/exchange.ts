@@ -1,10 +1,23 @@
+import { Rooms } from './rooms'
+
 /** Samples under names, as `lay` hands them on: typed arrays over shared memory are not copied on their way. */
 export type Laid = Readonly<Record<string, unknown>>
 
-interface Parcel {
-  readonly key: string
-  readonly laid: Laid
+/** What threads tell each other: what was made, by the number of the rooms that it lies in, that it is withdrawn, and that nobody reads it there. */
+type Message =
+  | { readonly kind: 'laid'; readonly key: string; readonly laid: Laid; readonly number: number | null }
+  | { readonly kind: 'withdrawn'; readonly number: number }
+  | { readonly kind: 'unread'; readonly number: number }
+
+/** Rooms that are to be used again. */
+interface Withdrawn {
+  readonly rooms: readonly Float32Array[]
+  /** Threads that may still read there. */
+  readers: number
 }
+
+/** Most of them that wait: a thread that has died never answers. */
+const MOST_WITHDRAWN = 400
 
 /** What introduces two threads of a crew to each other. */
 export interface Introduction {
@@ -26,16 +39,61 @@ export class Exchange {
   private readonly held = new Map<string, Laid>()
   private bytes = 0
   private page: string | null = null
+  private readonly rooms = new Rooms()
+  /** Rooms of what this thread has laid down, by key. */
+  private readonly own = new Map<string, { readonly number: number; readonly rooms: readonly Float32Array[] }>()
+  /** What others have laid down in their rooms, by thread and number. */
+  private readonly theirs = new Map<MessagePort, Map<number, readonly [key: string, laid: Laid]>>()
+  private readonly withdrawn = new Map<number, Withdrawn>()
+  private numbers = 0
 
-  /** @param canShare whether memory may be shared */
-  constructor(private readonly canShare = globalThis.crossOriginIsolated && typeof SharedArrayBuffer === 'function') {}
+  /**
+   * @param canShare whether memory may be shared
+   * @param rest ends when all is done that runs now in this thread: nothing of it reads what was withdrawn before
+   * @param forget hears what may not be asked for any more
+   */
+  constructor(
+    private readonly canShare = globalThis.crossOriginIsolated && typeof SharedArrayBuffer === 'function',
+    private readonly rest: () => Promise<void> = () => Promise.resolve(),
+    private readonly forget: (key: string, laid: Laid) => void = () => undefined,
+  ) {}
 
   /** Another thread of the crew. */
   meet({ introduces, page }: Introduction): void {
     if (!this.canShare) return
     this.page = page
     this.others.push(introduces)
-    introduces.onmessage = ({ data: { key, laid } }: MessageEvent<Parcel>) => this.hold(key, laid)
+    this.theirs.set(introduces, new Map())
+    introduces.onmessage = ({ data }: MessageEvent<Message>) => this.hear(introduces, data)
+  }
+
+  private hear(from: MessagePort, message: Message): void {
+    if (message.kind === 'laid') {
+      const { key, laid, number } = message
+      this.hold(key, laid)
+      if (number !== null) this.theirs.get(from)?.set(number, [key, laid])
+    } else if (message.kind === 'withdrawn') void this.let(from, message.number)
+    else this.isUnread(message.number)
+  }
+
+  /** Another thread wants its rooms back. */
+  private async let(owner: MessagePort, number: number): Promise<void> {
+    const rooms = this.theirs.get(owner)
+    const [key, laid] = rooms?.get(number) ?? []
+    rooms?.delete(number)
+    if (key !== undefined && laid) {
+      if (this.held.get(key) === laid) this.drop(key, laid)
+      this.forget(key, laid)
+    }
+    await this.rest()
+    owner.postMessage({ kind: 'unread', number } satisfies Message)
+  }
+
+  private isUnread(number: number): void {
+    const withdrawn = this.withdrawn.get(number)
+    if (!withdrawn || --withdrawn.readers > 0) return
+    this.withdrawn.delete(number)
+    for (const room of withdrawn.rooms) this.rooms.give(room)
   }
 
   get alone(): boolean {
@@ -53,12 +111,46 @@ export class Exchange {
 
   /** Hands something on; its arrays must lie in shared memory. */
   lay(key: string, laid: Laid): void {
-    const parcel: Parcel = { key, laid }
-    for (const other of this.others) other.postMessage(parcel)
+    this.send({ kind: 'laid', key, laid, number: null })
   }
 
-  /** Room that the others can see, where they can. */
+  /** Hands on what lies in {@link floats}, until it is withdrawn. */
+  layRooms(key: string, laid: Laid): void {
+    const number = this.numbers++
+    this.own.set(key, { number, rooms: [...new Set(Object.values(laid))].filter((part) => part instanceof Float32Array) })
+    this.send({ kind: 'laid', key, laid, number })
+  }
+
+  /** Nobody may ask for it any more; its rooms are used again as soon as nobody can be reading them. */
+  withdraw(key: string): void {
+    const own = this.own.get(key)
+    if (!own) return
+    this.own.delete(key)
+    const { number, rooms } = own
+    this.withdrawn.set(number, { rooms, readers: this.others.length + 1 })
+    for (const oldest of this.withdrawn.keys()) {
+      if (this.withdrawn.size <= MOST_WITHDRAWN) break
+      this.withdrawn.delete(oldest)
+    }
+    this.send({ kind: 'withdrawn', number })
+    void this.rest().then(() => this.isUnread(number))
+  }
+
+  /** Rooms that only this thread has seen: they are used again once all is done that runs in it now. */
+  retire(rooms: readonly Float32Array[]): void {
+    void this.rest().then(() => {
+      for (const room of rooms) this.rooms.give(room)
+    })
+  }
+
+  private send(message: Message): void {
+    for (const other of this.others) other.postMessage(message)
+  }
+
+  /** Room that the others can see, where they can, for samples that are all written: what stood there before may still. */
   floats(frames: number): Float32Array {
+    const used = this.rooms.take(frames)
+    if (used) return used
     return this.alone ? new Float32Array(frames) : new Float32Array(new SharedArrayBuffer(4 * frames))
   }
 
@@ -93,15 +185,18 @@ export class Exchange {
 
   private hold(key: string, laid: Laid): void {
     const before = this.held.get(key)
-    if (before) this.bytes -= bytesOf(before)
-    this.held.delete(key)
+    if (before) this.drop(key, before)
     this.held.set(key, laid)
     this.bytes += bytesOf(laid)
     for (const [oldest, old] of this.held) {
       if ((this.bytes <= HELD_BYTES && this.held.size <= MOST_HELD) || oldest === key) break
-      this.held.delete(oldest)
-      this.bytes -= bytesOf(old)
+      this.drop(oldest, old)
     }
+  }
+
+  private drop(key: string, laid: Laid): void {
+    this.held.delete(key)
+    this.bytes -= bytesOf(laid)
   }
 }
 

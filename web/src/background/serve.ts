@@ -11,33 +11,51 @@ const messagesHeard = (): Promise<void> =>
     port2.postMessage(0)
   })
 
-/** Makes a thread of what it can do. */
-export function threadOf(tasks: Tasks): Thread {
+/** What runs in a thread. */
+export class Runs {
+  private readonly now = new Set<Promise<unknown>>()
+
+  add<R>(run: Promise<R>): Promise<R> {
+    this.now.add(run)
+    const ends = () => void this.now.delete(run)
+    run.then(ends, ends)
+    return run
+  }
+
+  /** Ends when all has ended that runs now. */
+  async rest(): Promise<void> {
+    await Promise.allSettled([...this.now])
+  }
+}
+
+/** Makes a thread of what it can do. @param runs takes note of what it does */
+export function threadOf(tasks: Tasks, runs = new Runs()): Thread {
   const wishes = new Map<number, 'stop' | 'cancel'>()
   const underWay = new Set<number>()
-  return {
-    async run(ticket, name, args, tell) {
-      underWay.add(ticket)
-      try {
-        return await tasks[name](
-          {
-            async breathe() {
-              await messagesHeard()
-              if (wishes.get(ticket) === 'cancel') throw new Cancelled()
-            },
-            tell: (part) => tell?.(part),
-            get stopping() {
-              return wishes.has(ticket)
-            },
+  const run: Thread['run'] = async (ticket, name, args, tell) => {
+    underWay.add(ticket)
+    try {
+      return await tasks[name](
+        {
+          async breathe() {
+            await messagesHeard()
+            if (wishes.get(ticket) === 'cancel') throw new Cancelled()
           },
-          // the page’s crew has checked them against the task’s own
-          ...(args as never[]),
-        )
-      } finally {
-        underWay.delete(ticket)
-        wishes.delete(ticket)
-      }
-    },
+          tell: (part) => tell?.(part),
+          get stopping() {
+            return wishes.has(ticket)
+          },
+        },
+        // the page’s crew has checked them against the task’s own
+        ...(args as never[]),
+      )
+    } finally {
+      underWay.delete(ticket)
+      wishes.delete(ticket)
+    }
+  }
+  return {
+    run: (...call) => runs.add(run(...call)),
     stop(ticket) {
       if (underWay.has(ticket) && !wishes.has(ticket)) wishes.set(ticket, 'stop')
     },

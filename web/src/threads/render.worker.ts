@@ -1,6 +1,7 @@
 import { expose } from 'comlink'
 import { threadOf } from '../background/serve'
 import { chartTasks } from './charts'
+import { runs } from './exchange'
 import { guitarTasks } from './guitars'
 import { levelTasks } from './levels'
 import { measuringTasks } from './measures'
@@ -27,4 +28,4 @@ const tasks = {
 }
 
 export type RenderTasks = typeof tasks
-expose(threadOf(tasks))
+expose(threadOf(tasks, runs))

@@ -16,7 +16,7 @@ import { Renderer, renderPreset, type SharedTaps, type Sound, type Tap } from '@
 import { soundOf, type Played } from '@fulgor/core/reading'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import type { Task } from '../background/tasks'
-import { exchange } from './exchange'
+import { exchange, onWithdrawn } from './exchange'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
@@ -84,9 +84,15 @@ async function prepareResponses(ids: readonly string[], sampleRate: number): Pro
 /** Sounds that the other threads of the crew have made, and those that they may take over. */
 const shared: SharedTaps = {
   find: (key) => exchange.find(key) as Sound | undefined,
-  made: (key, { left, right, stereo }) => exchange.lay(key, { left, right, stereo }),
+  made: (key, { left, right, stereo }) => exchange.layRooms(key, { left, right, stereo }),
+  gone: (key) => exchange.withdraw(key),
+  passing: ({ left, right }) => exchange.retire(left === right ? [left] : [left, right]),
   room: (frames) => exchange.floats(frames),
 }
+
+onWithdrawn((key, laid) => {
+  for (const renderer of renderers.values()) renderer.forget(key, laid)
+})
 
 /** One renderer a quality; its taps are told apart by where their measures are kept. */
 export function rendererFor(sampleRate: number, quality: Quality): Renderer {
