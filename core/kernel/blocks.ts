@@ -89,6 +89,16 @@ export function fold(to: usize, left: usize, right: usize): void {
   for (let i: usize = 0; i < BYTES; i += 16) v128.store(to + i, f32x4.mul(half, f32x4.add(v128.load(left + i), v128.load(right + i))))
 }
 
+/** Each side ← own · itself + other · the other side. */
+export function share(left: usize, right: usize, own: f32, other: f32): void {
+  const owns = f32x4.splat(own), others = f32x4.splat(other)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i)
+    v128.store(left + i, f32x4.add(f32x4.mul(owns, l), f32x4.mul(others, r)))
+    v128.store(right + i, f32x4.add(f32x4.mul(owns, r), f32x4.mul(others, l)))
+  }
+}
+
 /** Nothing in a block any more. */
 export function silence(left: usize, right: usize): void {
   memory.fill(left, 0, BYTES)

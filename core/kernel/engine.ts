@@ -17,7 +17,7 @@ export * from './effects/placing'
 export * from './effects/plate'
 export * from './effects/rotary'
 export * from './effects/spring'
-export { add, copy, crossfade, fold, mix, peak, silence, turn } from './blocks'
+export { add, copy, crossfade, fold, mix, peak, share, silence, turn } from './blocks'
 export {
   ringAllpass,
   ringBend,

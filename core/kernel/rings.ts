@@ -85,10 +85,11 @@ export function ringSwap(self: Ring, data: usize, back: i32, before: i32, share:
 }
 
 /**
- * A chunk in place through a length that wanders: 2 + depth · (1 + swing) frames, where depth and swing move by their steps a frame. What is put
- * counts from the next frame on.
+ * A chunk in place through a length that wanders: 2 + depth · (1 + swing) frames; four f64 at `moving` are depth and its step a frame, swing and
+ * its step. What is put counts from the next frame on.
  */
-export function ringBend(self: Ring, data: usize, depth: f64, depthStep: f64, swing: f64, swingStep: f64): void {
+export function ringBend(self: Ring, data: usize, moving: usize): void {
+  const depth = load<f64>(moving), depthStep = load<f64>(moving, 8), swing = load<f64>(moving, 16), swingStep = load<f64>(moving, 24)
   for (let i: i32 = 0; i < CHUNK; i++) {
     const at = data + (<usize>i << 2), k = <f64>i
     const y = <f32>between(self.data, self.mask, self.write + i, 2 + (depth + k * depthStep) * (1 + swing + k * swingStep))

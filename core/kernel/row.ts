@@ -2,7 +2,7 @@
  * What a passage of stages asks of the kernels in every chunk while nothing about it changes: noted once by the host
  * (core/src/signal/kernel/notes.ts) as steps, each the kind and then its arguments, and repeated here.
  */
-import { add, copy, fold, mix, silence, turn } from './blocks'
+import { add, copy, fold, mix, share, silence, turn } from './blocks'
 import { Band, bandProcess } from './effects/band'
 import { Biquad, biquadProcess } from './effects/biquad'
 import { ClippingStage, clippingProcess } from './effects/clipping'
@@ -14,6 +14,7 @@ import { Gate, gateProcess } from './effects/gate'
 import { Network, networkProcess } from './effects/network'
 import { Voice, pitchProcess } from './effects/pitch'
 import { place } from './effects/placing'
+import { Plate, plateProcess } from './effects/plate'
 import { Rotary, rotaryProcess } from './effects/rotary'
 import { Spring, springTurn } from './effects/spring'
 import {
@@ -32,10 +33,13 @@ import {
   ROW_NETWORK_PROCESS,
   ROW_PITCH_PROCESS,
   ROW_PLACE,
+  ROW_PLATE_PROCESS,
+  ROW_RING_BEND,
   ROW_RING_PASS,
   ROW_RING_PUT,
   ROW_RING_TAP,
   ROW_ROTARY_PROCESS,
+  ROW_SHARE,
   ROW_SILENCE,
   ROW_SPRING_TURN,
   ROW_STAGE_BEGIN,
@@ -44,7 +48,7 @@ import {
   ROW_TURN,
 } from './operations.generated'
 import { BYTES, copied } from './memory'
-import { Ring, ringPass, ringPut, ringTap } from './rings'
+import { Ring, ringBend, ringPass, ringPut, ringTap } from './rings'
 import { Stage, stageBegin, stageEnter, stageLeave, tires } from './stage'
 
 /** Bytes of a step: its kind and up to seven arguments. */
@@ -129,6 +133,9 @@ export function rowRun(row: usize): bool {
       case ROW_MIX:
         mix(at(1), at(2), single(3), single(4), single(5), single(6))
         break
+      case ROW_RING_BEND:
+        ringBend(changetype<Ring>(at(1)), at(2), at(3))
+        break
       case ROW_RING_PASS:
         ringPass(changetype<Ring>(at(1)), at(2), whole(3))
         break
@@ -137,6 +144,9 @@ export function rowRun(row: usize): bool {
         break
       case ROW_ADD:
         add(at(1), at(2), at(3), at(4))
+        break
+      case ROW_SHARE:
+        share(at(1), at(2), single(3), single(4))
         break
       case ROW_SILENCE:
         silence(at(1), at(2))
@@ -164,6 +174,9 @@ export function rowRun(row: usize): bool {
         break
       case ROW_PITCH_PROCESS:
         pitchProcess(changetype<Voice>(at(1)), at(2))
+        break
+      case ROW_PLATE_PROCESS:
+        plateProcess(changetype<Plate>(at(1)), at(2), at(3), at(4))
         break
       case ROW_ROTARY_PROCESS:
         rotaryProcess(changetype<Rotary>(at(1)), at(2), at(3))

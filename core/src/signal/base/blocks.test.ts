@@ -240,6 +240,26 @@ describe('ring', () => {
     }
   })
 
+  it('bends a chunk as the same line does frame by frame', () => {
+    const machine = new Machine()
+    const block = createBlock(machine)
+    const [ring, plain] = [new ChunkRing(300, machine), new Ring(300)]
+    const moving = machine.make((kernel) => kernel.alloc(32))
+    const numbers = new Float64Array(machine.kernel.memory.buffer, moving, 4)
+    for (let chunk = 0; chunk < 40; chunk++) {
+      const [depth, depthStep, swing, swingStep] = [60 + chunk, 1 / CHUNK, Math.sin(chunk / 7), 0.1 * Math.cos(chunk / 7) * (1 / CHUNK)]
+      numbers.set([depth, depthStep, swing, swingStep])
+      for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin((chunk * CHUNK + i) * 0.07)
+      const wanted = block.left.map((x, i) => {
+        const y = plain.between(2 + (depth + i * depthStep) * (1 + swing + i * swingStep))
+        plain.push(x)
+        return y
+      })
+      ring.bend(block.leftAt, moving)
+      block.left.forEach((y, i) => expect(y).toBeCloseTo(wanted[i], 6))
+    }
+  })
+
   it('is an allpass: energy in is energy out', () => {
     const machine = new Machine()
     const block = createBlock(machine)

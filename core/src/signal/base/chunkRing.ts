@@ -31,9 +31,9 @@ export class ChunkRing {
     this.machine.kernel.ringSwap(this.at, data, back, before, share, step)
   }
 
-  /** The same with a length of 2 + depth · (1 + swing), which move by their steps, between the frames. */
-  bend(data: Pointer, depth: Moving, swing: Moving): void {
-    this.machine.kernel.ringBend(this.at, data, depth.value, depth.step, swing.value, swing.step)
+  /** The same with a length of 2 + depth · (1 + swing), between the frames. @param moving where both and their steps stand, f64 */
+  bend(data: Pointer, moving: Pointer): void {
+    this.machine.kernel.ringBend(this.at, data, moving)
   }
 
   /** Adds the chunk that begins `back` frames before the next one, times a gain. */
@@ -46,18 +46,7 @@ export class ChunkRing {
     this.machine.kernel.ringAllpass(this.at, data, this.frames, gain)
   }
 
-  /** An allpass of a length that moves by `slope` a frame, between the frames. */
-  sweep(data: Pointer, length: number, slope: number, gain: number): void {
-    this.machine.kernel.ringSweep(this.at, data, length, slope, gain)
-  }
-
   reset(): void {
     this.machine.kernel.ringReset(this.at)
   }
-}
-
-/** `value + i · step` in the chunk's frame i. */
-interface Moving {
-  readonly value: number
-  readonly step: number
 }

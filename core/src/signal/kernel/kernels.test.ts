@@ -9,6 +9,7 @@ import { Compressor, staticCurve, type CompressorSettings, type Detector } from 
 import { Gate, type GateParams } from '../dynamics/gate'
 import { EnvelopeFilter, Wah } from '../filters/filters'
 import { Rotary } from '../modulation/rotary'
+import { PlateTank } from '../reverbs/plateTank'
 import { Placing } from '../routing/placing'
 import { Machine } from './machine'
 
@@ -479,23 +480,69 @@ describe('plate', () => {
     expect(differenceDb(got, wanted)).toBeLessThan(-110)
   })
 
-  it('damps the top and turns what lies below the crossover', () => {
+  // Dattorro, JAES 1997, part 1, figure 1, sample by sample in f64; lengths, gains and taps of the paper's table, at its own rate twice over
+  it('turns its network as the paper draws it', () => {
     const machine = new Machine()
-    const states = machine.make((kernel) => kernel.alloc(16))
-    const block = createBlock(machine)
-    const got: number[] = []
-    const wanted: number[] = []
-    let [low, bass] = [0, 0]
-    for (let chunk = 0; chunk < 60; chunk++) {
-      for (let i = 0; i < CHUNK; i++) {
-        block.left[i] = input(chunk * CHUNK + i)
-        low += 0.6 * (block.left[i] - low)
-        bass += 0.02 * (low - bass)
-        wanted.push(0.8 * low - 0.3 * bass)
-      }
-      machine.kernel.plateDamp(states, block.leftAt, 0.6, 0.02, 0.8, -0.3)
-      got.push(...block.left)
+    const fast = 2 * 29_761
+    const tank = new PlateTank()
+    tank.prepare(fast, machine)
+    tank.tune(1.8, 0.7, 1.3, 300)
+    const [feed, tail] = [createBlock(machine), createBlock(machine)]
+    const pole = (hz: number) => 1 - Math.exp((-2 * Math.PI * hz) / fast)
+    const damping = pole(7_000)
+    const w = (2 * Math.PI * 1_000) / fast
+    const lost = damping / Math.hypot(1 - (1 - damping) * Math.cos(w), (1 - damping) * Math.sin(w))
+    const turn = 672 + 4453 + 1800 + 3720 + 908 + 4217 + 2656 + 3163
+    const pass = (seconds: number) => Math.pow(10, (-3 * turn) / 29_761 / 4 / (0.97 * seconds)) / lost
+    const [gain, below] = [pass(1.8), pass(1.8 * 1.3) - pass(1.8)]
+    const held = (frames: number) => Math.pow(10, (-3 * frames) / 29_761 / (0.55 * 1.8))
+    const past = (line: readonly number[], n: number, back: number): number => line[n - back] ?? 0
+    const allpass = (line: number[], n: number, length: number, g: number, x: number): number => {
+      const v = x - g * past(line, n, length)
+      line[n] = v
+      return past(line, n, length) + g * v
     }
+    const inputs = [142, 107, 379, 277].map((frames) => ({ frames: 2 * frames, line: [] as number[] }))
+    const halves = [
+      [672, 4453, 1800, 3720],
+      [908, 4217, 2656, 3163],
+    ].map((frames) => ({ frames: frames.map((f) => 2 * f), lines: frames.map((): number[] => []), low: 0, bass: 0 }))
+    const lengths = [672, 1800, 908, 2656]
+    const swept = [Math.min(0.49, held(lengths[0])), Math.min(0.49, held(lengths[2]))]
+    const plain = [Math.min(0.35, held(lengths[1])), Math.min(0.35, held(lengths[3]))]
+    const taps = (of: readonly (readonly [number, number, number, number])[], n: number): number =>
+      of.reduce((sum, [h, line, back, sign]) => sum + 0.35 * sign * past(halves[h].lines[line], n, 2 * back), 0)
+    const [got, wanted]: [number[], number[]] = [[], []]
+    for (let chunk = 0; chunk < 400; chunk++) {
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        feed.left[i] = chunk < 60 ? input(n) : 0
+        let x = feed.left[i]
+        inputs.forEach(({ frames, line }, k) => (x = allpass(line, n, frames, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * 0.7), x)))
+        const ends = halves.map(({ lines, frames }) => past(lines[3], n, frames[3]))
+        halves.forEach((half, h) => {
+          const { lines, frames } = half
+          const swing = (k: number) => Math.sin(2 * Math.PI * (h / 4 + (k * CHUNK) / fast))
+          const back = frames[0] + 16 * (swing(chunk) + (i / CHUNK) * (swing(chunk + 1) - swing(chunk)))
+          const [whole, part] = [Math.floor(back), back - Math.floor(back)]
+          const delayed = (1 - part) * past(lines[0], n, whole) + part * past(lines[0], n, whole + 1)
+          const v = x + gain * ends[1 - h] + swept[h] * delayed
+          lines[0][n] = v
+          const late = past(lines[1], n, frames[1])
+          lines[1][n] = delayed - swept[h] * v
+          half.low += damping * (late - half.low)
+          half.bass += pole(300) * (half.low - half.bass)
+          lines[3][n] = allpass(lines[2], n, frames[2], plain[h], gain * half.low + below * half.bass)
+        })
+        const left = [[1, 1, 266, 1], [1, 1, 2974, 1], [1, 2, 1913, -1], [1, 3, 1996, 1], [0, 1, 1990, -1], [0, 2, 187, -1], [0, 3, 1066, -1]] as const // prettier-ignore
+        const right = [[0, 1, 353, 1], [0, 1, 3627, 1], [0, 2, 1228, -1], [0, 3, 2673, 1], [1, 1, 2111, -1], [1, 2, 335, -1], [1, 3, 121, -1]] as const // prettier-ignore
+        wanted.push(taps(left, n), taps(right, n))
+      }
+      tank.tick()
+      tank.process(feed, tail)
+      tail.left.forEach((y, i) => got.push(y, tail.right[i]))
+    }
+    expect(Math.max(...wanted.slice(-20_000))).toBeGreaterThan(0.01)
     expect(differenceDb(got, wanted)).toBeLessThan(-110)
   })
 })

@@ -29,6 +29,7 @@ export interface EngineKernel {
   stageBegin(stage: Pointer): number
   stageEnter(stage: Pointer, left: Pointer, right: Pointer): number
   stageLeave(stage: Pointer, left: Pointer, right: Pointer, level: number, step: number): void
+  share(left: Pointer, right: Pointer, own: number, other: number): void
   silence(left: Pointer, right: Pointer): void
   peak(data: Pointer): number
   copy(left: Pointer, right: Pointer, fromLeft: Pointer, fromRight: Pointer): void
@@ -43,7 +44,7 @@ export interface EngineKernel {
   ringTake(ring: Pointer, data: Pointer, back: number): void
   ringPass(ring: Pointer, data: Pointer, back: number): void
   ringSwap(ring: Pointer, data: Pointer, back: number, before: number, share: number, step: number): void
-  ringBend(ring: Pointer, data: Pointer, depth: number, depthStep: number, swing: number, swingStep: number): void
+  ringBend(ring: Pointer, data: Pointer, moving: Pointer): void
   ringTap(ring: Pointer, data: Pointer, back: number, gain: number): void
   ringAllpass(ring: Pointer, data: Pointer, length: number, gain: number): void
   ringSweep(ring: Pointer, data: Pointer, length: number, slope: number, gain: number): void
@@ -52,7 +53,12 @@ export interface EngineKernel {
   pitchReset(voice: Pointer): void
   pitchProcess(voice: Pointer, data: Pointer): void
   place(left: Pointer, right: Pointer, width: number, widthStep: number, pan: number, panStep: number): void
-  plateDamp(states: Pointer, data: Pointer, damping: number, cross: number, above: number, below: number): void
+  plateCreate(): Pointer
+  plateHalfAt(plate: Pointer, half: number): Pointer
+  plateLine(plate: Pointer, k: number, size: number, frames: number): void
+  plateTap(plate: Pointer, k: number, line: number, back: number, gain: number): void
+  plateReset(plate: Pointer): void
+  plateProcess(plate: Pointer, feed: Pointer, left: Pointer, right: Pointer): void
   delayCreate(size: number): Pointer
   delaySettingsCreate(): Pointer
   delayReset(delay: Pointer): void

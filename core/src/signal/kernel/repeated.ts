@@ -12,8 +12,10 @@ export const repeated = {
   fold: 'iii',
   mix: 'iiffff',
   place: 'iiffff',
+  share: 'iiff',
   silence: 'ii',
   turn: 'iiff',
+  ringBend: 'iii',
   ringPass: 'iii',
   ringPut: 'ii',
   ringTap: 'iiif',
@@ -27,6 +29,7 @@ export const repeated = {
   gateProcess: 'iiii',
   networkProcess: 'iiiif',
   pitchProcess: 'ii',
+  plateProcess: 'iiii',
   rotaryProcess: 'iii',
   springTurn: 'iiiff',
 } as const

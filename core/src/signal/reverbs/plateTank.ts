@@ -1,8 +1,8 @@
-import { CHUNK, createBlock, type StereoBlock } from '../base/block'
+import { CHUNK, type StereoBlock } from '../base/block'
 import { Lfo } from '../base/lfo'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
-import { ChunkRing } from '../base/chunkRing'
+import { ringSize } from '../base/ring'
 import type { Machine, Pointer } from '../kernel/machine'
 
 /** Frames of the paper's network at its rate. */
@@ -40,36 +40,51 @@ const RIGHT: readonly Tap[] = [
   [1, 'allpass', 335, -1],
   [1, 'second', 121, -1],
 ]
-type Line = 'first' | 'allpass' | 'second'
+/** The lines of a half, in the order of the kernel. */
+const LINES = ['modulated', 'first', 'allpass', 'second'] as const
+type Line = (typeof LINES)[number]
 type Tap = readonly [half: 0 | 1, line: Line, frames: number, sign: 1 | -1]
 
 /** A plate: input diffusion and a figure-of-eight tank with modulated allpasses. Source: Dattorro, JAES 1997, part 1, figure 1. */
 export class PlateTank implements Tank {
-  private input: ChunkRing[] = []
-  private halves: Half[] = []
-  private scale = 1
-  private gain = 0.5
+  readonly steady = true
+  private machine: Machine | null = null
+  private at: Pointer = 0
+  /** What the kernel is told, in the order of its structs (core/kernel/effects/plate.ts). */
+  private numbers = new Float64Array(0)
+  private halves: readonly Float64Array[] = []
   private damping = 1
   private rate = 48_000
-  private readonly loops: readonly Loop[] = HALVES.map(() => ({ gain: 0.5, below: 0, cross: 0.1, swept: 0.5, plain: 0.4 }))
-  private density = 0.75
   private readonly lfos = [new Lfo(), new Lfo()]
-  private machine: Machine | null = null
-  /** What goes into either half. */
-  private buses: Pointer[] = []
 
   prepare(sampleRate: number, machine: Machine): void {
     this.machine = machine
-    const { leftAt, rightAt } = createBlock(machine)
-    this.buses = [leftAt, rightAt]
-    this.scale = sampleRate / RATE
     this.rate = sampleRate
     this.damping = onePoleCoefficient(DAMPING_HZ, sampleRate)
-    const frames = (n: number) => Math.max(CHUNK + 2, Math.round(n * this.scale))
-    this.input = INPUT.map((n) => new ChunkRing(frames(n), machine))
-    this.halves = HALVES.map(
-      (h) => new Half(frames(h.modulated), frames(h.first), frames(h.allpass), frames(h.second), this.damping, machine),
+    const scale = sampleRate / RATE
+    const frames = (n: number) => Math.max(CHUNK + 2, Math.round(n * scale))
+    const at = (this.at = machine.make((kernel) => kernel.plateCreate()))
+    const line = (k: number, length: number, most = length) =>
+      machine.make((kernel) => {
+        kernel.plateLine(at, k, ringSize(most), length)
+        return at
+      })
+    INPUT.forEach((n, k) => line(k, frames(n)))
+    HALVES.forEach(({ modulated, first, allpass, second }, h) => {
+      const own = INPUT.length + LINES.length * h
+      // room for the way that it swings
+      line(own, frames(modulated), frames(modulated) + 64)
+      ;[first, allpass, second].forEach((n, k) => line(own + 1 + k, frames(n)))
+    })
+    const taps = [...LEFT, ...RIGHT]
+    taps.forEach(([half, of, back, sign], k) =>
+      machine.kernel.plateTap(at, k, INPUT.length + LINES.length * half + LINES.indexOf(of), CHUNK + Math.round(back * scale), 0.35 * sign),
     )
+    machine.keep((buffer) => {
+      this.numbers = new Float64Array(buffer, at, 6)
+      this.halves = [0, 1].map((h) => new Float64Array(buffer, machine.kernel.plateHalfAt(at, h), 4))
+    })
+    this.numbers[DAMPING] = this.damping
     this.lfos.forEach((lfo, h) => {
       lfo.prepare(sampleRate, h / 4)
       lfo.set(1, 'sine')
@@ -78,114 +93,45 @@ export class PlateTank implements Tank {
 
   /** The allpasses ring by themselves: in a short decay they get less to hold. */
   tune(decay: number, density: number, low: number, crossover: number): void {
+    const { numbers, halves, damping, rate } = this
     // four passes a turn through the damping, whose loss at 1 kHz is made up for
     const pass = (seconds: number) => Math.pow(10, (-3 * TURN) / RATE / 4 / (TRUE * seconds))
-    const w = (2 * Math.PI * 1000) / this.rate
-    const keep = 1 - this.damping
-    const lost = this.damping / Math.hypot(1 - keep * Math.cos(w), keep * Math.sin(w))
-    this.gain = Math.min(0.985, pass(decay) / lost)
-    const below = Math.min(0.985, pass(decay * low) / lost) - this.gain
-    const cross = onePoleCoefficient(crossover, this.rate)
-    this.density = density
+    const w = (2 * Math.PI * 1000) / rate
+    const keep = 1 - damping
+    const lost = damping / Math.hypot(1 - keep * Math.cos(w), keep * Math.sin(w))
+    const gain = Math.min(0.985, pass(decay) / lost)
+    numbers[EARLY] = 0.75 * (0.4 + 0.6 * density)
+    numbers[LATE] = 0.625 * (0.4 + 0.6 * density)
+    numbers[GAIN] = gain
+    numbers[BELOW] = Math.min(0.985, pass(decay * low) / lost) - gain
+    numbers[CROSS] = onePoleCoefficient(crossover, rate)
     const most = (frames: number) => Math.pow(10, (-3 * frames) / RATE / (HELD * decay))
     HALVES.forEach((half, h) => {
-      const loop = this.loops[h]
-      loop.gain = this.gain
-      loop.below = below
-      loop.cross = cross
-      loop.swept = Math.min(0.7 * density, most(half.modulated))
-      loop.plain = Math.min(0.5 * density, most(half.allpass))
+      halves[h][SWEPT] = Math.min(0.7 * density, most(half.modulated))
+      halves[h][PLAIN] = Math.min(0.5 * density, most(half.allpass))
     })
   }
 
   tick(): void {
-    for (const lfo of this.lfos) lfo.tick()
+    const excursion = (EXCURSION * this.rate) / RATE
+    for (let h = 0; h < 2; h++) {
+      const lfo = this.lfos[h]
+      lfo.tick()
+      this.halves[h][SWING] = excursion * lfo.value
+      this.halves[h][SLOPE] = excursion * lfo.step
+    }
   }
 
   process(feed: StereoBlock, tail: StereoBlock): void {
-    const { input, halves, gain, density, scale, buses, loops } = this
-    const kernel = this.machine?.kernel
-    if (!kernel) return
-    for (let k = 0; k < input.length; k++) input[k].allpass(feed.leftAt, (k < 2 ? 0.75 : 0.625) * (0.4 + 0.6 * density))
-    const excursion = EXCURSION * scale
-    // both ends are read before either is written
-    for (let h = 0; h < 2; h++) halves[h].second.take(buses[1 - h], halves[h].second.frames)
-    for (let h = 0; h < 2; h++) {
-      kernel.mix(buses[h], feed.leftAt, gain, 0, 1, 0)
-      const { value, step } = this.lfos[h]
-      halves[h].turn(buses[h], excursion * value, excursion * step, loops[h])
-    }
-    tail.left.fill(0)
-    tail.right.fill(0)
-    this.tap(LEFT, tail.leftAt)
-    this.tap(RIGHT, tail.rightAt)
-  }
-
-  private tap(taps: readonly Tap[], out: Pointer): void {
-    for (let t = 0; t < taps.length; t++) {
-      const [half, line, at, sign] = taps[t]
-      this.halves[half][line].tap(out, CHUNK + Math.round(at * this.scale), 0.35 * sign)
-    }
+    this.machine?.kernel.plateProcess(this.at, feed.leftAt, tail.leftAt, tail.rightAt)
   }
 
   reset(): void {
-    for (const ring of this.input) ring.reset()
-    for (const half of this.halves) half.reset()
+    this.machine?.kernel.plateReset(this.at)
     for (const lfo of this.lfos) lfo.reset()
   }
 }
 
-/** Gains of one turn: above and what comes below the crossover, its coefficient, and those of both allpasses. */
-interface Loop {
-  gain: number
-  below: number
-  cross: number
-  swept: number
-  plain: number
-}
-
-/** One side of the figure of eight. */
-class Half {
-  private readonly modulated: ChunkRing
-  readonly first: ChunkRing
-  readonly allpass: ChunkRing
-  readonly second: ChunkRing
-  /** Both states of the damping. */
-  private readonly statesAt: Pointer
-  private states = new Float64Array(2)
-  private readonly delayed: Pointer
-
-  constructor(
-    modulated: number,
-    first: number,
-    diffuser: number,
-    second: number,
-    private readonly damping: number,
-    private readonly machine: Machine,
-  ) {
-    this.modulated = new ChunkRing(modulated + 64, machine)
-    this.first = new ChunkRing(first, machine)
-    this.allpass = new ChunkRing(diffuser, machine)
-    this.second = new ChunkRing(second, machine)
-    this.delayed = createBlock(machine).leftAt
-    this.statesAt = machine.make((kernel) => kernel.alloc(16))
-    machine.keep((buffer) => (this.states = new Float64Array(buffer, this.statesAt, 2)))
-  }
-
-  turn(bus: Pointer, swing: number, slope: number, loop: Loop): void {
-    const { modulated, first, second, delayed } = this
-    const { kernel } = this.machine
-    // the modulated allpass, read between frames; negative gain as in the paper
-    modulated.sweep(bus, modulated.frames - 64 + swing, slope, -loop.swept)
-    first.take(delayed, first.frames)
-    first.put(bus)
-    kernel.plateDamp(this.statesAt, delayed, this.damping, loop.cross, loop.gain, loop.below)
-    this.allpass.allpass(delayed, loop.plain)
-    second.put(delayed)
-  }
-
-  reset(): void {
-    for (const ring of [this.modulated, this.first, this.allpass, this.second]) ring.reset()
-    this.states.fill(0)
-  }
-}
+/** Places of the numbers, of both halves and of each. */
+const [EARLY, LATE, GAIN, BELOW, DAMPING, CROSS] = [0, 1, 2, 3, 4, 5]
+const [SWING, SLOPE, SWEPT, PLAIN] = [0, 1, 2, 3]

@@ -62,6 +62,9 @@ export class Reverb implements Processor<ReverbParams> {
   private readonly wander = this.glides.add()
   private readonly lfos = [new Lfo(), new Lfo()] as const
   private lines: readonly ChunkRing[] = []
+  /** Of each side, how far the tail wanders, where in its swing it is, and their steps. */
+  private wanderingAt: Pointer = 0
+  private wandering = new Float64Array(8)
   private readonly input = this.glides.fade()
   private readonly preDelay = new SwapDelay()
   private readonly cutLow = new Biquad()
@@ -74,11 +77,11 @@ export class Reverb implements Processor<ReverbParams> {
   constructor(private readonly tank: Tank) {}
 
   get steady(): boolean {
-    return this.glides.still && this.input.open && this.preDelay.still && !this.wanders && this.tank.steady === true
+    return this.glides.still && this.input.open && this.preDelay.still && this.tank.steady === true
   }
 
   get still(): boolean {
-    return this.steady
+    return this.steady && !this.wanders && this.tank.tick === undefined
   }
 
   prepare(sampleRate: number, machine: Machine): void {
@@ -96,6 +99,8 @@ export class Reverb implements Processor<ReverbParams> {
     })
     const frames = Math.ceil((2.2 * WANDER_MS * sampleRate) / 1000) + 8
     this.lines = [new ChunkRing(frames, machine), new ChunkRing(frames, machine)]
+    this.wanderingAt = machine.make((kernel) => kernel.alloc(64))
+    machine.keep((buffer) => (this.wandering = new Float64Array(buffer, this.wanderingAt, 8)))
     this.preDelay.prepare(0.26 * sampleRate, sampleRate, machine)
     this.tank.prepare(sampleRate, machine)
   }
@@ -118,7 +123,7 @@ export class Reverb implements Processor<ReverbParams> {
 
   tick(): void {
     this.glides.tick()
-    if (this.wanders) for (const lfo of this.lfos) lfo.tick()
+    if (this.wanders) this.turn()
     this.preDelay.tick()
     this.tank.tick?.()
     this.cutLow.tick()
@@ -166,6 +171,18 @@ export class Reverb implements Processor<ReverbParams> {
     }
   }
 
+  private turn(): void {
+    const { wander, wandering } = this
+    for (let side = 0; side < 2; side++) {
+      const lfo = this.lfos[side]
+      lfo.tick()
+      wandering[4 * side] = wander.value
+      wandering[4 * side + 1] = wander.step
+      wandering[4 * side + 2] = lfo.value
+      wandering[4 * side + 3] = lfo.step
+    }
+  }
+
   private get wanders(): boolean {
     return this.wander.value !== 0 || this.wander.step !== 0
   }
@@ -173,7 +190,7 @@ export class Reverb implements Processor<ReverbParams> {
   /** The tail through a line whose length wanders. */
   private bend(side: 0 | 1, data: Pointer): void {
     const ring = this.lines[side]
-    if (this.wanders) ring.bend(data, this.wander, this.lfos[side])
+    if (this.wanders) ring.bend(data, this.wanderingAt + 32 * side)
     else ring.pass(data, 2)
   }
 

@@ -1,4 +1,4 @@
-import { CHUNK, type StereoBlock } from '../base/block'
+import type { StereoBlock } from '../base/block'
 import type { Machine, Pointer } from '../kernel/machine'
 import { onePoleCoefficient } from '../base/onePole'
 import type { Tank } from './reverb'
@@ -32,6 +32,7 @@ function passedBy(hz: number, sampleRate: number): number {
  * form of Abel, Berners, Costello & Smith, AES 121st Convention 2006. The loop runs in core/kernel/effects/spring.ts.
  */
 export class SpringTank implements Tank {
+  readonly steady = true
   private springs: Spring[] = []
 
   prepare(sampleRate: number, machine: Machine): void {
@@ -42,14 +43,10 @@ export class SpringTank implements Tank {
     for (const spring of this.springs) spring.tune(decay, density)
   }
 
-  process(feed: StereoBlock, { left, right, leftAt, rightAt }: StereoBlock): void {
+  process(feed: StereoBlock, { machine, leftAt, rightAt }: StereoBlock): void {
     this.springs[0].process(feed.leftAt, leftAt)
     this.springs[1].process(feed.leftAt, rightAt)
-    for (let i = 0; i < CHUNK; i++) {
-      const l = left[i]
-      left[i] = 0.8 * l + 0.35 * right[i]
-      right[i] = 0.8 * right[i] + 0.35 * l
-    }
+    machine.kernel.share(leftAt, rightAt, 0.8, 0.35)
   }
 
   reset(): void {
