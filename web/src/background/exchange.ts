@@ -42,8 +42,8 @@ export class Exchange {
   private readonly rooms = new Rooms()
   /** Rooms of what this thread has laid down, by key. */
   private readonly own = new Map<string, { readonly number: number; readonly rooms: readonly Float32Array[] }>()
-  /** What others have laid down in their rooms, by thread and number. */
-  private readonly theirs = new Map<MessagePort, Map<number, readonly [key: string, laid: Laid]>>()
+  /** What others have laid down in their rooms, by thread and number; it holds nothing, since a thread that has died withdraws nothing. */
+  private readonly theirs = new Map<MessagePort, Map<number, readonly [key: string, laid: WeakRef<Laid>]>>()
   private readonly withdrawn = new Map<number, Withdrawn>()
   private numbers = 0
 
@@ -71,7 +71,7 @@ export class Exchange {
     if (message.kind === 'laid') {
       const { key, laid, number } = message
       this.hold(key, laid)
-      if (number !== null) this.theirs.get(from)?.set(number, [key, laid])
+      if (number !== null) this.theirs.get(from)?.set(number, [key, new WeakRef(laid)])
     } else if (message.kind === 'withdrawn') void this.let(from, message.number)
     else this.isUnread(message.number)
   }
@@ -79,7 +79,8 @@ export class Exchange {
   /** Another thread wants its rooms back. */
   private async let(owner: MessagePort, number: number): Promise<void> {
     const rooms = this.theirs.get(owner)
-    const [key, laid] = rooms?.get(number) ?? []
+    const [key, found] = rooms?.get(number) ?? []
+    const laid = found?.deref()
     rooms?.delete(number)
     if (key !== undefined && laid) {
       if (this.held.get(key) === laid) this.drop(key, laid)
