@@ -11,7 +11,9 @@ import { Convolution, convolutionProcess } from './effects/convolution'
 import { Delay, delayProcess, DelaySettings } from './effects/delay'
 import { Echo, echoProcess } from './effects/echo'
 import { Gate, gateProcess } from './effects/gate'
+import { ModulatedDelay, modulatedDelayProcess } from './effects/modulatedDelay'
 import { Network, networkProcess } from './effects/network'
+import { PhaseShifter, phaseShifterProcess } from './effects/phaseShifter'
 import { Voice, pitchProcess } from './effects/pitch'
 import { place } from './effects/placing'
 import { Plate, plateProcess } from './effects/plate'
@@ -30,7 +32,9 @@ import {
   ROW_FOLD,
   ROW_GATE_PROCESS,
   ROW_MIX,
+  ROW_MODULATED_DELAY_PROCESS,
   ROW_NETWORK_PROCESS,
+  ROW_PHASE_SHIFTER_PROCESS,
   ROW_PITCH_PROCESS,
   ROW_PLACE,
   ROW_PLATE_PROCESS,
@@ -165,6 +169,12 @@ export function rowRun(row: usize): bool {
         break
       case ROW_ECHO_PROCESS:
         echoProcess(changetype<Echo>(at(1)), at(2), at(3), whole(4), whole(5))
+        break
+      case ROW_MODULATED_DELAY_PROCESS:
+        modulatedDelayProcess(changetype<ModulatedDelay>(at(1)), at(2), at(3))
+        break
+      case ROW_PHASE_SHIFTER_PROCESS:
+        phaseShifterProcess(changetype<PhaseShifter>(at(1)), at(2), at(3))
         break
       case ROW_NETWORK_PROCESS:
         networkProcess(changetype<Network>(at(1)), at(2), at(3), at(4), single(5))

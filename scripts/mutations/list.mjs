@@ -171,4 +171,7 @@ export const MUTATIONS = [
   ['a level outlives the sound that it turns', 'core/src/render/offline.ts', 'if (multiple.scaled?.of === sound) this.drop', 'if (multiple.scaled?.of !== sound && false) this.drop', 'core/src/render/engine'],
   ['what passes by is never used again', 'core/src/render/offline.ts', 'if (!sound.scaled) this.shared.passing(sound)', 'if (sound.scaled) this.shared.passing(sound)', 'core/src/render/engine'],
   ['a plate’s halves feed themselves', 'core/kernel/effects/plate.ts', 'self.buses + <usize>(1 - h) * BYTES', 'self.buses + <usize>h * BYTES', 'core/src/signal/kernel'],
+  ['a modulated line’s right side does not turn', 'core/kernel/effects/modulatedDelay.ts', '((1 - apart) * own + apart * other)', 'own', 'core/src/signal/kernel'],
+  ['the dimension form adds what it takes off', 'core/kernel/effects/modulatedDelay.ts', 'f64x2.sub(copy, f64x2.mul(across', 'f64x2.add(copy, f64x2.mul(across', 'core/src/signal/kernel'],
+  ['a swept allpass stands still within a chunk', 'core/kernel/effects/phaseShifter.ts', 'f64x2.mul(ks, v128.load(slopes + s))', 'f64x2.mul(f64x2.splat(0), v128.load(slopes + s))', 'core/src/signal/kernel'],
 ] // prettier-ignore

@@ -3,7 +3,8 @@
  * is a line that is read between frames where each side hears it.
  */
 import { decay, settled } from '../filters'
-import { alloc, BYTES, CHUNK, sample } from '../memory'
+import { betweenTwo, two } from '../lanes'
+import { alloc, BYTES, CHUNK } from '../memory'
 
 const low = alloc(BYTES)
 
@@ -75,26 +76,6 @@ function split(self: Rotary, data: usize): void {
   self.low2 = s2
 }
 
-@inline
-function two(left: f64, right: f64): v128 {
-  return f64x2.replace_lane(f64x2.splat(left), 1, right)
-}
-
-/** Third-order Lagrange between the frames at a delay of each side, as Ring.between in core/src/signal/base/ring.ts. */
-@inline
-function between(ring: usize, mask: i32, write: i32, delays: v128): v128 {
-  const wholes = f64x2.floor(delays)
-  const ones = f64x2.splat(1), halves = f64x2.splat(0.5), twos = f64x2.splat(2)
-  const t = f64x2.add(f64x2.sub(delays, wholes), ones)
-  const n = write - <i32>f64x2.extract_lane(wholes, 0), m = write - <i32>f64x2.extract_lane(wholes, 1)
-  const a = two(sample(ring, n + 1, mask), sample(ring, m + 1, mask)), b = two(sample(ring, n, mask), sample(ring, m, mask))
-  const c = two(sample(ring, n - 1, mask), sample(ring, m - 1, mask)), d = two(sample(ring, n - 2, mask), sample(ring, m - 2, mask))
-  const second = f64x2.add(f64x2.sub(a, f64x2.mul(twos, b)), c)
-  const third = f64x2.sub(f64x2.add(f64x2.sub(d, f64x2.mul(f64x2.splat(3), c)), f64x2.mul(f64x2.splat(3), b)), a)
-  const curved = f64x2.add(f64x2.mul(halves, second), f64x2.mul(f64x2.div(f64x2.sub(t, twos), f64x2.splat(6)), third))
-  return f64x2.add(a, f64x2.mul(t, f64x2.add(f64x2.sub(b, a), f64x2.mul(f64x2.sub(t, ones), curved))))
-}
-
 /** A chunk: mono in `left`, stereo out. */
 export function rotaryProcess(self: Rotary, left: usize, right: usize): void {
   split(self, left)
@@ -118,8 +99,8 @@ export function rotaryProcess(self: Rotary, left: usize, right: usize): void {
     // the loudest moment is whole: level · (1 + share · depth · (turn − 1))
     const hornLevel = f64x2.mul(f64x2.splat(horn), f64x2.add(ones, f64x2.mul(f64x2.splat(self.hornSwing), f64x2.sub(hornTurn, depth))))
     const drumLevel = f64x2.mul(f64x2.splat(drum), f64x2.add(ones, f64x2.mul(f64x2.splat(self.drumSwing), f64x2.sub(drumTurn, depth))))
-    const hornHeard = between(hornRing, mask, write, f64x2.add(fours, f64x2.mul(hornFrames, f64x2.add(ones, hornTurn))))
-    const drumHeard = between(drumRing, mask, write, f64x2.add(fours, f64x2.mul(drumFrames, f64x2.add(ones, drumTurn))))
+    const hornHeard = betweenTwo(hornRing, hornRing, mask, write, f64x2.add(fours, f64x2.mul(hornFrames, f64x2.add(ones, hornTurn))))
+    const drumHeard = betweenTwo(drumRing, drumRing, mask, write, f64x2.add(fours, f64x2.mul(drumFrames, f64x2.add(ones, drumTurn))))
     const direct = f64x2.splat((self.dry + k * self.dryStep) * <f64>x)
     const out = f64x2.add(direct, f64x2.add(f64x2.mul(hornLevel, hornHeard), f64x2.mul(drumLevel, drumHeard)))
     store<f32>(left + (i << 2), <f32>f64x2.extract_lane(out, 0))

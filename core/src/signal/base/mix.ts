@@ -1,4 +1,3 @@
-import { CHUNK } from './block'
 import type { Smooth } from './smooth'
 
 /** What goes on dry and what of the effect: how every effect with a mix glides. */
@@ -17,9 +16,4 @@ export function setMix({ dry, wet }: DryWet, percent: number, immediate: boolean
   const gains = mixGains(percent)
   dry.set(gains.dry * dryGain, immediate)
   wet.set(gains.wet * wetGain, immediate)
-}
-
-/** data ← dry · data + wet · voice, over a chunk. */
-export function mixVoice({ dry, wet }: DryWet, data: Float32Array, voice: Float32Array): void {
-  for (let i = 0; i < CHUNK; i++) data[i] = data[i] * (dry.value + i * dry.step) + voice[i] * (wet.value + i * wet.step)
 }

@@ -1,5 +1,17 @@
 import { CHUNK } from './block'
 
+/** What moves in straight lines: `value + i · step` in the chunk's frame i. */
+export interface Moving {
+  readonly value: number
+  readonly step: number
+}
+
+/** Writes the `k`-th pair of value and step. */
+export function putMoving(numbers: Float64Array | Float32Array, k: number, { value, step }: Moving, scale = 1): void {
+  numbers[2 * k] = value * scale
+  numbers[2 * k + 1] = step * scale
+}
+
 /** Values that are moved together. */
 interface Group {
   /** One of them was set. */

@@ -1,4 +1,4 @@
-import { CHUNK, type Processor, type StereoBlock } from '../base/block'
+import { rightOf, type Processor, type StereoBlock } from '../base/block'
 import { Biquad, design } from '../filters/biquad'
 import { Glides } from '../base/smooth'
 import { dbToGain } from '../base/units'
@@ -18,6 +18,14 @@ export class CleanBoost implements Processor<CleanBoostParams> {
   private readonly bright = this.glides.add()
   private readonly shelf = new Biquad()
   private rate = 48_000
+
+  get steady(): boolean {
+    return this.glides.still
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
 
   prepare(sampleRate: number, machine: Machine): void {
     this.shelf.prepare(machine)
@@ -39,10 +47,8 @@ export class CleanBoost implements Processor<CleanBoostParams> {
   }
 
   process(block: StereoBlock): void {
-    const { left, right, stereo } = block
     const { value, step } = this.gain
-    for (let i = 0; i < CHUNK; i++) left[i] *= value + i * step
-    if (stereo) for (let i = 0; i < CHUNK; i++) right[i] *= value + i * step
+    block.machine.kernel.turn(block.leftAt, rightOf(block), value, step)
     this.shelf.process(block)
   }
 

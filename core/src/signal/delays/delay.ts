@@ -2,7 +2,7 @@ import { CHUNK, type Processor, type StereoBlock } from '../base/block'
 import type { Machine, Pointer } from '../kernel/machine'
 import { setMix } from '../base/mix'
 import { onePoleCoefficient } from '../base/onePole'
-import { Glides } from '../base/smooth'
+import { Glides, putMoving } from '../base/smooth'
 import { SWAP_SECONDS, SwapLength } from '../base/swapDelay'
 
 export interface DelayParams {
@@ -76,11 +76,11 @@ export class Delay implements Processor<DelayParams> {
     if (this.glides.still) return
     const { numbers, lengths, mix } = this
     if (this.tone.moving) this.coefficient[0] = onePoleCoefficient(this.tone.value, this.rate)
-    put(numbers, 0, this.feedback)
-    put(numbers, 2, mix.dry)
-    put(numbers, 4, mix.wet)
-    put(numbers, 6, this.input)
-    put(numbers, 8, this.swap)
+    putMoving(numbers, 0, this.feedback)
+    putMoving(numbers, 1, mix.dry)
+    putMoving(numbers, 2, mix.wet)
+    putMoving(numbers, 3, this.input)
+    putMoving(numbers, 4, this.swap)
     lengths[0] = this.length.current
     lengths[1] = this.length.previous
   }
@@ -94,9 +94,4 @@ export class Delay implements Processor<DelayParams> {
   reset(): void {
     for (const line of this.lines) this.machine?.kernel.delayReset(line)
   }
-}
-
-function put(numbers: Float32Array, at: number, { value, step }: { readonly value: number; readonly step: number }): void {
-  numbers[at] = value
-  numbers[at + 1] = step
 }

@@ -6,7 +6,7 @@ import { setMix } from '../base/mix'
 import { onePoleCoefficient } from '../base/onePole'
 import { ringSize } from '../base/ring'
 import type { Machine, Pointer } from '../kernel/machine'
-import { Glides, Smooth } from '../base/smooth'
+import { Glides, putMoving, Smooth } from '../base/smooth'
 
 /** One line's knobs. */
 export interface EchoLineSettings {
@@ -118,13 +118,13 @@ export class Echo<P> implements Processor<P> {
     this.duck.tick()
     const { dry, wet } = this.mix
     const { numbers } = this
-    glide(numbers, 0, dry)
-    glide(numbers, 1, wet)
-    glide(numbers, 2, this.cross)
-    glide(numbers, 3, this.input)
-    glide(numbers, 4, this.duck)
-    glide(numbers, 5, this.drive)
-    glide(numbers, 6, this.fast, this.flutter)
+    putMoving(numbers, 0, dry)
+    putMoving(numbers, 1, wet)
+    putMoving(numbers, 2, this.cross)
+    putMoving(numbers, 3, this.input)
+    putMoving(numbers, 4, this.duck)
+    putMoving(numbers, 5, this.drive)
+    putMoving(numbers, 6, this.fast, this.flutter)
   }
 
   process(block: StereoBlock): void {
@@ -148,12 +148,6 @@ const PEAK = 2 * ECHO.length
 /** Behind what glides stand the coefficients of the cuts. */
 const LOW = 2 * LINE.length
 const HIGH = LOW + 1
-
-/** Writes the `k`-th pair of value and step. */
-function glide(numbers: Float64Array, k: number, { value, step }: { readonly value: number; readonly step: number }, scale = 1): void {
-  numbers[2 * k] = value * scale
-  numbers[2 * k + 1] = step * scale
-}
 
 /** Lengths of the diffusers, mutually inharmonic. */
 const DIFFUSERS_MS = [13.7, 21.3, 31.1, 7.9]
@@ -203,13 +197,13 @@ class Line {
     const { numbers } = this
     if (this.lowCut.moving) numbers[LOW] = onePoleCoefficient(this.lowCut.value, rate)
     if (this.highCut.moving) numbers[HIGH] = onePoleCoefficient(this.highCut.value, rate)
-    glide(numbers, 0, this.feedback)
-    glide(numbers, 1, this.level)
-    glide(numbers, 2, this.pan)
-    glide(numbers, 3, this.time)
-    glide(numbers, 4, this.swing)
-    glide(numbers, 5, this.lfo)
-    glide(numbers, 6, this.smear)
+    putMoving(numbers, 0, this.feedback)
+    putMoving(numbers, 1, this.level)
+    putMoving(numbers, 2, this.pan)
+    putMoving(numbers, 3, this.time)
+    putMoving(numbers, 4, this.swing)
+    putMoving(numbers, 5, this.lfo)
+    putMoving(numbers, 6, this.smear)
   }
 
   reset(): void {

@@ -8,6 +8,8 @@ import { Echo, type EchoSettings } from '../delays/echo'
 import { Compressor, staticCurve, type CompressorSettings, type Detector } from '../dynamics/compressor'
 import { Gate, type GateParams } from '../dynamics/gate'
 import { EnvelopeFilter, Wah } from '../filters/filters'
+import { ModulatedDelay, type ModulatedDelayParams } from '../modulation/modulatedDelay'
+import { PHASER, PhaseShifter } from '../modulation/phaseShifter'
 import { Rotary } from '../modulation/rotary'
 import { PlateTank } from '../reverbs/plateTank'
 import { Placing } from '../routing/placing'
@@ -450,6 +452,102 @@ it('feedback delay network: diffusers, lines, damping and an eight by eight Hada
     tail.left.forEach((y, i) => got.push(y, tail.right[i]))
   }
   expect(differenceDb(got, wanted)).toBeLessThan(-110)
+})
+
+describe('modulation', () => {
+  // Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2: a line whose length swings, read between the frames, fed back and mixed
+  it.each([
+    ['a chorus with a tone', { feedback: 0, tone: 3_000, spread: 70 }],
+    ['a flanger, fed back with another sign', { feedback: -60, spread: 0 }],
+    ['the dimension form', { feedback: 10, dimension: true, spread: 100 }],
+  ])('%s is a line a side that swings', (_, own) => {
+    const machine = new Machine()
+    const delay = new ModulatedDelay()
+    const p: ModulatedDelayParams = { rate: 1.7, depth: 2, delay: 7, mix: 40, ...own } as ModulatedDelayParams
+    delay.prepare(rate, machine)
+    delay.set(p, true)
+    const block = createBlock(machine)
+    const frames = (ms: number) => (ms / 1000) * rate
+    const lines = [new Ring(frames(60)), new Ring(frames(60))]
+    const low = 1 - Math.exp((-2 * Math.PI * (p.tone ?? 0)) / rate)
+    const states = [0, 0]
+    const [got, wanted]: [number[], number[]] = [[], []]
+    for (let chunk = 0; chunk < 300; chunk++) {
+      const along = (offset: number, i: number) => {
+        const at = (k: number) => Math.sin(2 * Math.PI * (offset + (p.rate * k * CHUNK) / rate))
+        return at(chunk) + (i / CHUNK) * (at(chunk + 1) - at(chunk))
+      }
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        const x = [input(n), input(n + 1_000)]
+        block.left[i] = x[0]
+        block.right[i] = x[1]
+        const [sine, cosine] = [along(0, i), along(0.25, i)]
+        const apart = p.spread / 100
+        const swings = [sine, p.dimension ? -sine : (1 - apart) * sine + apart * cosine]
+        const copies = lines.map((line, side) => {
+          const echo = line.between(frames(p.delay) + frames(p.depth) * swings[side])
+          line.push(x[side] + (echo * p.feedback) / 100)
+          if (p.tone === undefined) return echo
+          states[side] += low * (echo - states[side])
+          return states[side]
+        })
+        // at a mix of 40 % the dry signal is whole
+        const across = p.dimension ? 0.35 : 0
+        wanted.push(x[0] + 0.8 * (copies[0] - across * copies[1]), x[1] + 0.8 * (copies[1] - across * copies[0]))
+      }
+      delay.tick()
+      delay.process(block)
+      block.left.forEach((y, i) => got.push(y, block.right[i]))
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  })
+
+  // Zölzer (ed.), DAFX, 2nd ed. 2011, ch. 2: (a + z⁻¹) / (1 + a·z⁻¹) in a row, a = (tan(π·f/fs) − 1) / (tan(π·f/fs) + 1)
+  it.each([4, 6, 8])('%s allpasses are swept together, the right side the other way', (count) => {
+    const machine = new Machine()
+    const phaser = new PhaseShifter(PHASER)
+    phaser.prepare(rate, machine)
+    phaser.set({ rate: 0.9, depth: 80, feedback: 45, stages: String(count), intensity: 70, spread: 100, mix: 60 }, true)
+    const block = createBlock(machine)
+    const { lowHz, highHz } = PHASER
+    const sides = [1, -1].map((sign) => ({ sign, x: new Float64Array(count), last: 0 }))
+    const [got, wanted]: [number[], number[]] = [[], []]
+    const triangle = (t: number) => 4 * Math.abs(((t + 0.75) % 1) - 0.5) - 1
+    for (let chunk = 0; chunk < 300; chunk++) {
+      const coefficient = (sign: number, k: number) => {
+        const hz = lowHz * Math.pow(highHz / lowHz, 0.5 + 0.4 * sign * triangle((0.9 * k * CHUNK) / rate))
+        const t = Math.tan((Math.PI * hz) / rate)
+        return (t - 1) / (t + 1)
+      }
+      block.stereo = true
+      for (let i = 0; i < CHUNK; i++) {
+        const n = chunk * CHUNK + i
+        const dry = [input(n), input(n + 1_000)]
+        block.left[i] = dry[0]
+        block.right[i] = dry[1]
+        sides.forEach((side, k) => {
+          const [from, to] = [coefficient(side.sign, chunk), coefficient(side.sign, chunk + 1)]
+          const a = from + (i / CHUNK) * (to - from)
+          let y = dry[k] + 0.45 * side.last
+          for (let s = 0; s < count; s++) {
+            // transposed: what it holds is its input less a times its output
+            const out = a * y + side.x[s]
+            side.x[s] = y - a * out
+            y = out
+          }
+          side.last = y
+          const shifted = dry[k] + 0.7 * (y - dry[k])
+          wanted.push(0.8 * dry[k] + shifted)
+        })
+      }
+      phaser.tick()
+      phaser.process(block)
+      block.left.forEach((y, i) => got.push(y, block.right[i]))
+    }
+    expect(differenceDb(got, wanted)).toBeLessThan(-110)
+  })
 })
 
 describe('plate', () => {

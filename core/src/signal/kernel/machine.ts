@@ -96,6 +96,14 @@ export interface EngineKernel {
   convolutionPrepare(convolution: Pointer): void
   convolutionReset(convolution: Pointer): void
   convolutionProcess(convolution: Pointer, data: Pointer): void
+  modulatedDelayCreate(size: number): Pointer
+  modulatedDelayReset(delay: Pointer): void
+  modulatedDelayProcess(delay: Pointer, left: Pointer, right: Pointer): void
+  phaseShifterCreate(): Pointer
+  phaseShifterCoefficientsAt(shifter: Pointer): Pointer
+  phaseShifterSlopesAt(shifter: Pointer): Pointer
+  phaseShifterReset(shifter: Pointer): void
+  phaseShifterProcess(shifter: Pointer, left: Pointer, right: Pointer): void
   networkCreate(lineSize: number, diffuserSize: number): Pointer
   networkSettingsAt(network: Pointer): Pointer
   networkReset(network: Pointer): void

@@ -1,9 +1,10 @@
-import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
+import { spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Lfo } from '../base/lfo'
 import { setMix } from '../base/mix'
-import { OnePole } from '../base/onePole'
-import { Ring } from '../base/ring'
-import { Glides } from '../base/smooth'
+import { onePoleCoefficient } from '../base/onePole'
+import { ringSize } from '../base/ring'
+import { Glides, putMoving } from '../base/smooth'
+import type { Machine, Pointer } from '../kernel/machine'
 
 export interface ModulatedDelayParams {
   /** Hz. */
@@ -28,8 +29,6 @@ export interface ModulatedDelayParams {
 const MOST_MS = 60
 /** From here on the copies' tone is open. */
 const OPEN_HZ = 20_000
-/** Share of the other side's copy that is taken off in the dimension form (common practice, no source). */
-const ACROSS = 0.35
 
 /**
  * Chorus, flanger, vibrato and doubler: one delay line a side whose length swings. Source: Dattorro, JAES 1997, part 2; Zölzer
@@ -37,6 +36,7 @@ const ACROSS = 0.35
  */
 export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly depth = this.glides.add()
   private readonly delay = this.glides.add(0.05)
@@ -44,25 +44,25 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
   private readonly spread = this.glides.add()
   private readonly mix = this.glides.mix()
   private readonly tone = this.glides.add()
-  private readonly lowLeft = new OnePole()
-  private readonly lowRight = new OnePole()
-  private readonly echoes = [new Float32Array(CHUNK), new Float32Array(CHUNK)] as const
   private readonly dimension = this.glides.add(0.05)
   private readonly sine = new Lfo()
   private readonly cosine = new Lfo()
-  private left = new Ring(1)
-  private right = new Ring(1)
+  private machine: Machine | null = null
+  private at: Pointer = 0
+  /** What the kernel is told, in the order of its struct (core/kernel/effects/modulatedDelay.ts). */
+  private numbers = new Float64Array(LOW + 1)
   private rate = 48_000
   private toned = false
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
     this.sine.prepare(sampleRate)
     this.cosine.prepare(sampleRate, 0.25)
     const frames = Math.ceil((MOST_MS / 1000) * sampleRate) + 8
-    this.left = new Ring(frames)
-    this.right = new Ring(frames)
+    this.machine = machine
+    this.at = machine.make((kernel) => kernel.modulatedDelayCreate(ringSize(frames)))
+    machine.keep((buffer) => (this.numbers = new Float64Array(buffer, this.at, LOW + 1)))
   }
 
   set(p: ModulatedDelayParams, immediate: boolean): void {
@@ -82,60 +82,34 @@ export class ModulatedDelay implements Processor<ModulatedDelayParams> {
 
   tick(): void {
     this.glides.tick()
-    if (this.tone.moving) {
-      this.lowLeft.tune(this.tone.value, this.rate)
-      this.lowRight.tune(this.tone.value, this.rate)
-    }
     this.sine.tick()
     this.cosine.tick()
+    const { numbers, mix } = this
+    putMoving(numbers, 0, this.depth)
+    putMoving(numbers, 1, this.delay)
+    putMoving(numbers, 2, this.feedback)
+    putMoving(numbers, 3, mix.dry)
+    putMoving(numbers, 4, mix.wet)
+    putMoving(numbers, 5, this.dimension)
+    putMoving(numbers, 6, this.sine)
+    putMoving(numbers, 7, this.cosine)
+    // the right side's swing turns from in step to a quarter period apart, in the dimension form to half a period
+    numbers[APART] = this.spread.value
+    if (this.toned && this.tone.moving) numbers[LOW] = onePoleCoefficient(this.tone.value, this.rate)
   }
 
   process(block: StereoBlock): void {
     spreadToStereo(block)
-    const { left, right } = block
-    const [a, b] = this.echoes
-    // the right side's swing turns from in step to a quarter period apart, in the dimension form to half a period
-    this.side(this.left, left, a, 0)
-    this.side(this.right, right, b, this.spread.value)
-    if (this.toned) {
-      this.lowLeft.low(a)
-      this.lowRight.low(b)
-    }
-    const {
-      mix: { dry, wet },
-      dimension,
-    } = this
-    for (let i = 0; i < CHUNK; i++) {
-      const across = ACROSS * (dimension.value + i * dimension.step)
-      const direct = dry.value + i * dry.step
-      const level = wet.value + i * wet.step
-      left[i] = left[i] * direct + (a[i] - across * b[i]) * level
-      right[i] = right[i] * direct + (b[i] - across * a[i]) * level
-    }
-  }
-
-  private side(ring: Ring, data: Float32Array, out: Float32Array, apart: number): void {
-    const { depth, delay, feedback, sine, cosine, dimension } = this
-    // the left side leads; the right one turns with it, a quarter period apart, or against it
-    const isRight = ring === this.right
-    for (let i = 0; i < CHUNK; i++) {
-      const own = sine.value + i * sine.step
-      const plain = (1 - apart) * own + apart * (cosine.value + i * cosine.step)
-      const against = isRight ? dimension.value + i * dimension.step : 0
-      const swing = (1 - against) * plain - against * own
-      const length = delay.value + i * delay.step + (depth.value + i * depth.step) * swing
-      const echo = ring.between(Math.max(2, length))
-      ring.push(data[i] + echo * (feedback.value + i * feedback.step))
-      out[i] = echo
-    }
+    this.machine?.kernel.modulatedDelayProcess(this.at, block.leftAt, block.rightAt)
   }
 
   reset(): void {
-    this.left.reset()
-    this.right.reset()
-    this.lowLeft.reset()
-    this.lowRight.reset()
+    this.machine?.kernel.modulatedDelayReset(this.at)
     this.sine.reset()
     this.cosine.reset()
   }
 }
+
+/** Behind eight pairs of value and step stand how far the right side is apart, and the tone's coefficient, 0 for none. */
+const APART = 16
+const LOW = 17

@@ -1,7 +1,8 @@
 import { CHUNK, spreadToStereo, type Processor, type StereoBlock } from '../base/block'
 import { Lfo, type LfoShape } from '../base/lfo'
 import { setMix } from '../base/mix'
-import { Glides } from '../base/smooth'
+import { Glides, putMoving } from '../base/smooth'
+import type { Machine, Pointer } from '../kernel/machine'
 
 export interface PhaseShifterParams {
   /** Hz. */
@@ -33,6 +34,7 @@ export interface PhaseShifterDesign {
 /** Phaser and vibe: first-order allpasses in a row beside the dry signal, swept together. Source: Zölzer, DAFX, 2nd ed. 2011, ch. 2. */
 export class PhaseShifter implements Processor<PhaseShifterParams> {
   readonly latency = 0
+  readonly steady = true
   private readonly glides = new Glides()
   private readonly depth = this.glides.add()
   private readonly feedback = this.glides.add()
@@ -40,8 +42,13 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   private readonly intensity = this.glides.add()
   private readonly spread = this.glides.add()
   private readonly lfo = new Lfo()
-  private readonly left = new Side()
-  private readonly right = new Side()
+  private machine: Machine | null = null
+  private at: Pointer = 0
+  private numbers = new Float64Array(COUNT + 1)
+  /** Of each allpass, left and right: its coefficient at the chunk's beginning, how far it moves a frame, and where it arrives. */
+  private coefficients = new Float64Array(2 * MOST)
+  private slopes = new Float64Array(2 * MOST)
+  private readonly nexts = new Float64Array(2 * MOST)
   private rate = 48_000
   private count: number
 
@@ -49,7 +56,15 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
     this.count = design.stages
   }
 
-  prepare(sampleRate: number): void {
+  prepare(sampleRate: number, machine: Machine): void {
+    this.machine = machine
+    this.at = machine.make((kernel) => kernel.phaseShifterCreate())
+    machine.keep((buffer) => {
+      const { kernel } = machine
+      this.numbers = new Float64Array(buffer, this.at, COUNT + 1)
+      this.coefficients = new Float64Array(buffer, kernel.phaseShifterCoefficientsAt(this.at), 2 * MOST)
+      this.slopes = new Float64Array(buffer, kernel.phaseShifterSlopesAt(this.at), 2 * MOST)
+    })
     this.glides.prepare(sampleRate)
     this.rate = sampleRate
     this.lfo.prepare(sampleRate)
@@ -69,81 +84,48 @@ export class PhaseShifter implements Processor<PhaseShifterParams> {
   tick(): void {
     this.glides.tick()
     this.lfo.tick()
-    this.left.begin()
-    this.right.begin()
+    const { numbers, coefficients, slopes, nexts, mix } = this
+    putMoving(numbers, 0, this.feedback)
+    putMoving(numbers, 1, mix.dry)
+    putMoving(numbers, 2, mix.wet)
+    putMoving(numbers, 3, this.intensity)
+    numbers[COUNT] = this.count
+    coefficients.set(nexts)
     this.sweepBoth()
-    this.left.glide()
-    this.right.glide()
+    for (let k = 0; k < nexts.length; k++) slopes[k] = (nexts[k] - coefficients[k]) / CHUNK
   }
 
   /** Coefficients at the end of the chunk; the right side's sweep leans towards the opposite of the left's. */
   private sweepBoth(): void {
     const swing = this.lfo.value + CHUNK * this.lfo.step
-    this.sweep(this.left.nexts, swing)
-    this.sweep(this.right.nexts, swing * (1 - 2 * this.spread.value))
+    this.sweep(0, swing)
+    this.sweep(1, swing * (1 - 2 * this.spread.value))
   }
 
-  private sweep(nexts: Float64Array, swing: number): void {
+  private sweep(side: 0 | 1, swing: number): void {
     const { lowHz, highHz, ratios } = this.design
     const hz = lowHz * Math.pow(highHz / lowHz, 0.5 + 0.5 * this.depth.value * swing)
-    for (let s = 0; s < 8; s++) {
+    for (let s = 0; s < MOST; s++) {
       const t = Math.tan(Math.PI * Math.min(0.45, (hz * ratios[s % ratios.length]) / this.rate))
-      nexts[s] = (t - 1) / (t + 1)
+      this.nexts[2 * s + side] = (t - 1) / (t + 1)
     }
   }
 
   process(block: StereoBlock): void {
     spreadToStereo(block)
-    this.side(this.left, block.left)
-    this.side(this.right, block.right)
-  }
-
-  private side({ states, coefficients, slopes }: Side, data: Float32Array): void {
-    const {
-      feedback,
-      mix: { dry, wet },
-      count,
-      intensity,
-    } = this
-    let last = states[8]
-    for (let i = 0; i < CHUNK; i++) {
-      const x = data[i]
-      let y = x + last * (feedback.value + i * feedback.step)
-      for (let s = 0; s < count; s++) {
-        const a = coefficients[s] + i * slopes[s]
-        const out = a * y + states[s]
-        states[s] = y - a * out
-        y = out
-      }
-      last = y
-      y = x + (y - x) * (intensity.value + i * intensity.step)
-      data[i] = x * (dry.value + i * dry.step) + y * (wet.value + i * wet.step)
-    }
-    states[8] = last
+    this.machine?.kernel.phaseShifterProcess(this.at, block.leftAt, block.rightAt)
   }
 
   reset(): void {
-    this.left.states.fill(0)
-    this.right.states.fill(0)
+    this.machine?.kernel.phaseShifterReset(this.at)
     this.lfo.reset()
   }
 }
 
-/** One side's allpasses: their coefficients over a chunk, and what they remember; the last state is the feedback's. */
-class Side {
-  readonly coefficients = new Float64Array(8)
-  readonly slopes = new Float64Array(8)
-  readonly nexts = new Float64Array(8)
-  readonly states = new Float64Array(9)
-
-  begin(): void {
-    this.coefficients.set(this.nexts)
-  }
-
-  glide(): void {
-    for (let s = 0; s < 8; s++) this.slopes[s] = (this.nexts[s] - this.coefficients[s]) / CHUNK
-  }
-}
+/** Allpasses at most. */
+const MOST = 8
+/** Behind four pairs of value and step stands how many are heard. */
+const COUNT = 8
 
 /** Four to eight equal stages, triangle sweep. */
 export const PHASER: PhaseShifterDesign = { lowHz: 200, highHz: 2_400, ratios: [1], stages: 4, shape: 'triangle' }

@@ -2,7 +2,7 @@ import { CHUNK, foldToMono, type Processor, type StereoBlock } from '../base/blo
 import { setMix } from '../base/mix'
 import { onePoleCoefficient } from '../base/onePole'
 import { ringSize } from '../base/ring'
-import { Glides, type Smooth } from '../base/smooth'
+import { Glides, putMoving } from '../base/smooth'
 import type { Machine, Pointer } from '../kernel/machine'
 
 export interface RotaryParams {
@@ -85,16 +85,11 @@ export class Rotary implements Processor<RotaryParams> {
       this.glide(6 + 2 * r, Math.cos(2 * Math.PI * from), Math.cos(2 * Math.PI * to))
       this.phases[r] = to - Math.floor(to)
     }
-    this.put(0, this.mix.dry)
-    this.put(1, this.mix.wet)
-    this.put(2, this.depth)
-    this.put(3, this.hornLevel)
-    this.put(4, this.drumLevel)
-  }
-
-  private put(k: number, { value, step }: Smooth): void {
-    this.numbers[2 * k] = value
-    this.numbers[2 * k + 1] = step
+    putMoving(this.numbers, 0, this.mix.dry)
+    putMoving(this.numbers, 1, this.mix.wet)
+    putMoving(this.numbers, 2, this.depth)
+    putMoving(this.numbers, 3, this.hornLevel)
+    putMoving(this.numbers, 4, this.drumLevel)
   }
 
   private glide(k: number, from: number, to: number): void {

@@ -1,6 +1,6 @@
 import { createBlock, type Processor, type StereoBlock } from '../base/block'
-import type { Machine } from '../kernel/machine'
-import { mixVoice, setMix } from '../base/mix'
+import type { Machine, Pointer } from '../kernel/machine'
+import { setMix } from '../base/mix'
 import { Glides } from '../base/smooth'
 import { SwapDelay } from '../base/swapDelay'
 import { dbToGain } from '../base/units'
@@ -25,6 +25,14 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   private late: StereoBlock | null = null
   private rate = 48_000
 
+  get steady(): boolean {
+    return this.glides.still && this.delays[0].still
+  }
+
+  get still(): boolean {
+    return this.steady
+  }
+
   prepare(sampleRate: number, machine: Machine): void {
     this.late = createBlock(machine)
     this.glides.prepare(sampleRate)
@@ -43,16 +51,18 @@ export class OutsideLoop implements Processor<OutsideLoopParams> {
   }
 
   process(block: StereoBlock): void {
-    this.side(this.delays[0], block.left)
-    if (block.stereo) this.side(this.delays[1], block.right)
+    this.side(this.delays[0], block.leftAt)
+    if (block.stereo) this.side(this.delays[1], block.rightAt)
   }
 
-  private side(delay: SwapDelay, data: Float32Array): void {
+  private side(delay: SwapDelay, data: Pointer): void {
     const { late } = this
     if (!late) return
-    late.left.set(data)
+    const { dry, wet } = this.mix
+    const { kernel } = late.machine
+    kernel.copy(late.leftAt, 0, data, 0)
     delay.process(late.leftAt)
-    mixVoice(this.mix, data, late.left)
+    kernel.mix(data, late.leftAt, dry.value, dry.step, wet.value, wet.step)
   }
 
   reset(): void {
