@@ -160,7 +160,7 @@ export const MUTATIONS = [
   ['a kernel that cannot be repeated is left out', 'core/src/signal/kernel/notes.ts', 'this.isComplete = false\n          return', 'return', 'core/src/render/passage'],
   ['a passage never lets its stages fall asleep', 'core/kernel/stage.ts', 'self.quiet + 1 == self.patience', 'self.quiet == -self.patience', 'core/src/render/passage core/src/render/silence'],
   ['a gain of a row is read as a whole number', 'core/src/signal/kernel/repeated.ts', "mix: 'iiffff'", "mix: 'iiiiii'", 'core/src/render/passage'],
-  ['a span loses what side-chains hear', 'core/kernel/row.ts', 'if (key != 0) copied(side, key + at)', 'if (key == 0) copied(side, key + at)', 'core/src/render core/src/signal/rack'],
+  ['a span loses what side-chains hear', 'core/kernel/row.ts', 'if (key != 0) copied(side, key + at)', 'if (key == 0) copied(side, key + at)', 'core/src/render/passage'],
   ['a driven stage’s bias comes back as fast as it went', 'core/kernel/effects/clipping.ts', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_FALL))', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_RISE))', 'core/src/signal/clipping'],
   ['the supply does not hear what is drawn', 'core/kernel/effects/clipping.ts', 'Math.sqrt(get(power, POWER_DRAWN)', 'Math.sqrt(get(op, POWER_DRAWN)', 'core/src/signal/clipping'],
   ['a closed reverb’s dry path is repeated', 'core/src/signal/reverbs/reverb.ts', 'this.glides.still && this.input.open && ', 'this.glides.still && ', 'core/src/render/passage core/src/render/switching'],

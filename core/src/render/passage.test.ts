@@ -5,6 +5,7 @@ import { createStage, type ResolvedStage } from '@fulgor/core/preset'
 import { synthesiseRiff } from '@fulgor/core/riffs'
 import { CHUNK, createBlock, listen, Machine, type Processor } from '@fulgor/core/signal'
 import { Series } from './chain'
+import { runThrough } from './offline'
 import { Passage } from './passage'
 import { StageRunner } from './stageRunner'
 
@@ -101,6 +102,22 @@ describe('a passage', () => {
     expect(Math.max(gate, cabinet)).toBeLessThanOrEqual(2)
     play(200)
     expect(play(40)).toEqual([0, 0, 0])
+  })
+
+  it('lets a side-chain hear what belongs to each chunk, a whole piece at once too', () => {
+    const machine = new Machine()
+    const runner = new StageRunner('x', modelOf('gate'), context, rate, machine)
+    runner.apply(
+      { x: { on: true, params: { ...createStage('x', 'gate').params, key: 'dry', threshold: -40, range: 80, hold: 10, release: 20 } } },
+      true,
+    )
+    const tone = Float32Array.from({ length: rate }, (_, n) => 0.3 * Math.sin(n / 10))
+    // the guitar is struck in the first half alone
+    const dry = tone.map((x, n) => (n < rate / 2 ? x : 0))
+    const { left } = runThrough(runner, machine, { left: tone, right: tone, stereo: false }, dry)
+    const peak = (from: number, to: number) => left.subarray(from, to).reduce((most, y) => Math.max(most, Math.abs(y)), 0)
+    expect(peak(rate / 4, rate / 2)).toBeGreaterThan(0.29)
+    expect(peak((3 * rate) / 4, rate)).toBeLessThan(0.001)
   })
 
   it('mutes the stage whose kernel fails, and the others go on', () => {
