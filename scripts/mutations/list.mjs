@@ -164,7 +164,6 @@ export const MUTATIONS = [
   ['a driven stage’s bias comes back as fast as it went', 'core/kernel/effects/clipping.ts', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_FALL))', '(driven > charge ? get(op, STAGE_RISE) : get(op, STAGE_RISE))', 'core/src/signal/clipping'],
   ['the supply does not hear what is drawn', 'core/kernel/effects/clipping.ts', 'Math.sqrt(get(power, POWER_DRAWN)', 'Math.sqrt(get(op, POWER_DRAWN)', 'core/src/signal/clipping'],
   ['a closed reverb’s dry path is repeated', 'core/src/signal/reverbs/reverb.ts', 'this.glides.still && this.input.open && ', 'this.glides.still && ', 'core/src/render/passage core/src/render/switching'],
-  ['a piece’s last chunk ends in what stood there before', 'core/src/render/piece.ts', 'if (count < end) this.whole.fill', 'if (count > end) this.whole.fill', 'core/src/render'],
   ['rooms are used again while another thread reads them', 'web/src/background/exchange.ts', 'readers: this.others.length + 1', 'readers: 1', 'web/src/background'],
   ['what is withdrawn can still be found', 'web/src/background/exchange.ts', 'if (this.held.get(key) === laid) this.drop(key, laid)', 'if (this.held.get(key) !== laid) this.drop(key, laid)', 'web/src/background'],
   ['a run that ends late is not waited for', 'web/src/background/serve.ts', 'await Promise.allSettled([...this.now])', 'await Promise.resolve()', 'web/src/background'],
