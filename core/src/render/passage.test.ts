@@ -72,6 +72,25 @@ describe('a passage', () => {
     expect(repeated.findIndex((y, n) => y !== asked[n])).toBe(-1)
   })
 
+  // those compute in plain TypeScript, or hear between the chunks
+  const asked = new Set(['delay.reverse', 'filter.envelope', 'modulation.tremolo'])
+  it.each(catalogue.map(({ id }) => id))('%s is repeated once it rests, unless it has to be asked', (id) => {
+    const machine = new Machine()
+    const runner = new StageRunner('x', modelOf(id), context, rate, machine)
+    const process = vi.spyOn(runner, 'process')
+    const row = new Series([runner], machine)
+    const { on, params } = createStage('x', id)
+    row.apply({ x: { on, params } }, true)
+    const block = createBlock(machine)
+    for (let chunk = 0; chunk < 500; chunk++) {
+      block.stereo = false
+      block.left.fill(0.1)
+      row.process(block)
+      if (chunk === 400) process.mockClear()
+    }
+    expect(process).toHaveBeenCalledTimes(asked.has(id) ? 99 : 0)
+  })
+
   it('takes over what is steady and lets go of what is changed', () => {
     const machine = new Machine()
     const ids = ['gate', 'eq.parametric', 'cabinet']
