@@ -192,6 +192,17 @@ describe('a passage', () => {
     passage.process(block)
     expect(passage.isOver).toBe(true)
     expect(machine.isNoting).toBe(false)
+    // nor where it fails and nobody is to be told
+    asks.process = () => {
+      throw new RangeError('fails')
+    }
+    const failing = new Passage(
+      [runner],
+      machine.make((kernel) => kernel.alloc(8_192)),
+      machine,
+    )
+    expect(() => failing.process(block)).toThrow('fails')
+    expect(machine.isNoting).toBe(false)
   })
 })
 

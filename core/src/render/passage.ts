@@ -64,11 +64,15 @@ export class Passage implements Passing {
       row,
       runners.reduce((sum, { steps }) => sum + steps, 0),
     )
-    for (const runner of runners) {
-      runner.process(block)
-      this.ends.push(machine.nextStep)
+    let isWhole = false
+    try {
+      for (const runner of runners) {
+        runner.process(block)
+        this.ends.push(machine.nextStep)
+      }
+    } finally {
+      isWhole = machine.endNote()
     }
-    const isWhole = machine.endNote()
     this.toStereo = block.stereo
     this.state = isWhole && runners.every(({ steady }) => steady) ? 'holds' : 'over'
     if (this.state === 'over') return
