@@ -64,7 +64,7 @@ export class Passage implements Passing {
       row,
       runners.reduce((sum, { steps }) => sum + steps, 0),
     )
-    let isWhole = false
+    let isWhole: boolean
     try {
       for (const runner of runners) {
         runner.process(block)
