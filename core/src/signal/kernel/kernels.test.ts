@@ -463,7 +463,7 @@ describe('modulation', () => {
   ])('%s is a line a side that swings', (_, own) => {
     const machine = new Machine()
     const delay = new ModulatedDelay()
-    const p: ModulatedDelayParams = { rate: 1.7, depth: 2, delay: 7, mix: 40, ...own } as ModulatedDelayParams
+    const p: ModulatedDelayParams = { rate: 1.7, depth: 2, delay: 7, mix: 40, ...own }
     delay.prepare(rate, machine)
     delay.set(p, true)
     const block = createBlock(machine)
