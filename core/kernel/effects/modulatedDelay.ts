@@ -9,7 +9,7 @@ const ACROSS: f64 = 0.35
 
 @unmanaged
 export class ModulatedDelay {
-  // what glides, value and step, in the order of MOVING in modulatedDelay.ts; lengths in frames
+  // what glides, value and step, as modulatedDelay.ts writes it; lengths in frames
   depth: f64
   depthStep: f64
   delay: f64

@@ -9,7 +9,7 @@ const BOTH: usize = 16
 
 @unmanaged
 export class PhaseShifter {
-  // what glides, value and step, in the order of MOVING in phaseShifter.ts
+  // what glides, value and step, as phaseShifter.ts writes it
   feedback: f64
   feedbackStep: f64
   dry: f64

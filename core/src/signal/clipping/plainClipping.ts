@@ -96,7 +96,7 @@ class HalfBand {
   }
 }
 
-/** Plain form of the up and down sampling in core/kernel/clipping.ts. */
+/** Plain form of the up and down sampling in core/kernel/effects/clipping.ts. */
 export class Oversampler4 {
   /** The chunk at four times the rate: 4 × frames samples. */
   readonly data: Float64Array
@@ -130,7 +130,7 @@ export class Oversampler4 {
 const DROOP = 0.20710678
 
 /**
- * Plain form of the clip in core/kernel/clipping.ts.
+ * Plain form of the clip in core/kernel/effects/clipping.ts.
  *
  * Memoryless soft clip x/√(1+x²) about a bias, in first-order antiderivative form, which suppresses the aliases of the clip:
  * (x₁+x₀)/(√(1+x₁²)+√(1+x₀²)), closed and without a division by zero. The mean of two neighbours that this form takes droops

@@ -205,7 +205,7 @@ function bell(hz: number, db: number, q: number): AnalogCoefficients {
 /**
  * Clipping preamp stages with coupling filters whose bias shifts when they are driven, the passive tone stack, master, and a power
  * stage whose supply drops and recovers with the load and whose negative feedback gives way as it clips; all oversampled, in
- * WebAssembly (core/kernel/clipping.ts).
+ * WebAssembly (core/kernel/effects/clipping.ts).
  * Sources: Pakarinen & Yeh, CMJ 2009 (structure, blocking, feedback); Karjalainen & Pakarinen, ICASSP 2006 (stage model, simplified here
  * to a biased memoryless clip between filters); Yeh & Smith, DAFx-06 (tone stack).
  */

@@ -20,7 +20,7 @@ export interface NetworkShape {
 /** With more the decay would not be the same over the band in which it is measured. */
 const MOST_POLE = 0.5
 
-/** A room as a feedback delay network (core/kernel/reverb.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
+/** A room as a feedback delay network (core/kernel/effects/network.ts) with its first reflections. Source: Jot & Chaigne, 90th AES 1991. */
 export class NetworkTank implements Tank {
   readonly steady = true
   private machine: Machine | null = null
