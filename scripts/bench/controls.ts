@@ -18,6 +18,7 @@ import {
 } from '@fulgor/core/preset'
 import { controlPlan, Engine, type Plan } from '@fulgor/core/render'
 import { synthesiseRiff } from '@fulgor/core/riffs'
+import { CHUNK } from '@fulgor/core/signal'
 
 const RATE = 48_000
 const BLOCK = 128
@@ -40,26 +41,26 @@ const level = (more: Partial<Control>): Preset =>
     { targets: [createTarget('t', 'out', 'level', -24, 0)], ...more },
   )
 
-/** Frames from a position's message, at any place in the control grid, to the first changed sample; the worst of many. */
+/** Frames from a position's message, between any two chunks, to the first changed sample; the worst of some. */
 function latency(): { frames: number; blocks: number } {
   let worst = 0
-  for (let at = 0; at < 64; at++) {
+  for (let chunks = 0; chunks < 4; chunks++) {
     const engine = new Engine(planOf(level({ smoothing: 0 }), { c: 0 }), context, RATE)
-    const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)]
-    const feed = (frames: number) => {
+    const [left, right] = [new Float32Array(CHUNK), new Float32Array(CHUNK)]
+    const feed = () => {
       left.fill(0.5)
-      engine.process(left, right, frames)
-      return left.slice(0, frames)
+      engine.process(left, right, CHUNK)
+      return left
     }
-    for (let i = 0; i < 200; i++) feed(BLOCK)
-    feed(2 * at)
-    const before = feed(1)[0]
+    for (let i = 0; i < 400 + chunks; i++) feed()
+    const before = left[CHUNK - 1]
     engine.setPositions({ c: 1 })
-    for (let n = 1; n < 1_000; n++)
-      if (Math.abs(feed(1)[0] - before) > 1e-6) {
-        worst = Math.max(worst, n)
-        break
-      }
+    for (let n = 0; n < 1_000; n += CHUNK) {
+      const changed = feed().findIndex((y) => Math.abs(y - before) > 1e-6)
+      if (changed < 0) continue
+      worst = Math.max(worst, n + changed + 1)
+      break
+    }
   }
   return { frames: worst, blocks: Math.ceil(worst / BLOCK) }
 }
