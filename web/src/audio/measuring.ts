@@ -12,10 +12,10 @@ import { renderingOf, riffSource } from '../threads/riffSource'
 
 /** Edits that follow each other this fast are one movement, ms. */
 const DRAG_MS = 160
-/** ms until a single edit is measured. */
+/** ms until a snapshot that is chosen is measured. */
 const SOON_MS = 15
-/** ms in which what is measured behind several stages is told at once: every telling is drawn. */
-const TOGETHER_MS = 80
+/** ms in which what is measured behind several stages is told at once, mostly with the whole: every telling is drawn. */
+const TOGETHER_MS = 250
 /** ms that a stage must stay chosen before it is compared. */
 const BYPASS_MS = 120
 
@@ -73,14 +73,19 @@ export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>): void
         // while something is dragged, and at the mic bench, the threads belong to what is heard first
         const dragged = performance.now() - editedAt < DRAG_MS || (now.editor.history?.lastKey?.startsWith('bench ') ?? false)
         editedAt = performance.now()
-        await desk.delay(dragged ? DRAG_MS : SOON_MS)
+        // a single edit's sound is begun before the page draws it
+        if (dragged) await desk.delay(DRAG_MS)
         await measureAll(crew, whole.begin(), desk)
         return
       }
       await desk.delay(SOON_MS)
       const { snapshot } = desk.getState().editor
-      if (snapshot && desk.getState().measures.snapshots[snapshot]?.fresh) await quietly(measureSaved(crew, saved.begin(), desk))
-      else await measureAll(crew, whole.begin(), desk)
+      if (snapshot && desk.getState().measures.snapshots[snapshot]?.fresh) {
+        await quietly(measureSaved(crew, saved.begin(), desk))
+        return
+      }
+      desk.dispatch(measuringStarted(preset.snapshots.map((s) => s.id)))
+      await measureAll(crew, whole.begin(), desk)
     },
   })
 
@@ -105,7 +110,6 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
   const { quality } = desk.getState().player
   const startedAt = performance.now()
   const order = [lit, ...preset.snapshots.map((s) => s.id).filter((id) => id !== lit)]
-  desk.dispatch(measuringStarted(order))
   const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle') => {
     const parts = new Parts((found) => !errand.isOver && desk.dispatch(stagesMeasured({ snapshot: id, stages: found })))
     const measures = await errand

@@ -4,15 +4,16 @@ import { Errands } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
 import { notified } from '../state/notices'
 import { handRested, readingDone, readingsCleared, readingStarted, snapshotRead } from '../state/readings'
-import type { Listening } from '../state/store'
+import type { Listening, RootState } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import { renderingOf } from '../threads/riffSource'
 
 /** ms that the figures must stand, and the hands be still, before a snapshot is read: what a player does comes first. */
 const QUIET_MS = 400
 const STILL_MS = 1_200
-/** ms without an edit in which a hand counts as resting. */
+/** ms without an edit in which a hand counts as resting, and at most until the page is free: the figures come first. */
 const REST_MS = 150
+const FIGURES_MS = 1_500
 
 /** Reads the sound of the open preset for the rules, once all its figures stand; a newer edit stops it. */
 export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
@@ -32,7 +33,11 @@ export function startReading(listen: Listening, crew: Crew<RenderTasks>): void {
     predicate: (_, now, before) => now.editor.history?.present !== before.editor.history?.present,
     effect: async (_, desk) => {
       desk.cancelActiveListeners()
-      if (desk.getState().editor.id === desk.getOriginalState().editor.id) await desk.delay(REST_MS)
+      if (desk.getState().editor.id === desk.getOriginalState().editor.id) {
+        await desk.delay(REST_MS)
+        const stand = (state: RootState) => state.measures.lastAllMs !== null
+        if (!stand(desk.getState())) await desk.condition((_, now) => stand(now), FIGURES_MS)
+      }
       desk.dispatch(handRested(desk.getState().editor.history?.present ?? null))
     },
   })

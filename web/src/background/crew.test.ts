@@ -71,6 +71,20 @@ describe('a crew', () => {
     expect(bench.ended).toEqual(['first', 'lit', 'beside', 'traces'])
   })
 
+  it('has what is looked at on its way before whoever asks goes on, and leaves the rest for later', async () => {
+    const bench = new Bench()
+    const crew = bench.crew(2)
+    crew.ask(work('beside', { rank: 'beside' }))
+    expect(bench.begun).toEqual([])
+    await settled()
+    expect(bench.begun).toEqual(['beside'])
+    crew.ask(work('lit', { rank: 'lit', home: 1 }))
+    crew.ask(work('another', { rank: 'beside' }))
+    expect(bench.begun).toEqual(['beside', 'lit'])
+    await settled()
+    expect(bench.begun).toEqual(['beside', 'lit'])
+  })
+
   it('begins what is urgent at once, beside what runs', async () => {
     const bench = new Bench()
     const crew = bench.crew(1)

@@ -105,9 +105,12 @@ export class Crew<T extends Tasks> {
       this.waiting.push(entry)
     }
     const asked = this.join(entry, job.onPart)
-    // what is asked for together is dealt out together, each to its home
-    if (!this.dealing) queueMicrotask(this.begin)
-    this.dealing = true
+    // what is asked for together is dealt out together, each to its home; what is looked at does not wait for whoever asks to have done
+    if (job.rank === 'lit' && !this.dealing) this.begin()
+    else if (!this.dealing) {
+      this.dealing = true
+      queueMicrotask(this.begin)
+    }
     return asked as Asked<Answer<T[N]>>
   }
 

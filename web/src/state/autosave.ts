@@ -6,7 +6,7 @@ import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './e
 import type { EditorState } from './editorState'
 import { notified } from './notices'
 import { readHistory } from './undoStore'
-import { clearPending, keepPending, readKept, standing, type Kept } from './pending'
+import { clearPending, keepDue, keepPending, keepSoon, readKept, standing, type Kept } from './pending'
 import type { Listening, Store, Thunk } from './store'
 import { openTabs, tabReady, thisTab } from './tab'
 import { hearTabs, tellTabs } from './tabs'
@@ -68,8 +68,8 @@ const shelveKept =
   }
 
 /**
- * Keeps the server up to date with the sheet: every edit goes to the browser's storage at once and to the server after a short
- * quiet; a lost server is asked again until it is back; another writer's revision is never overwritten.
+ * Keeps the server up to date with the sheet: edits go to the browser's storage at once, a drag's by the quarter second, and to the server
+ * after a short quiet; a lost server is asked again until it is back; another writer's revision is never overwritten.
  */
 export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' | 'getState'>): { save: (note?: string) => Promise<void> } {
   let stored: Preset | null = null
@@ -187,7 +187,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     if (history.present === seen.document && sync.status === seen.status) return
     seen = { document: history.present, status: sync.status }
     if (sync.status === 'waiting' || sync.status === 'offline' || sync.status === 'failed') {
-      keepPending(id, { document: history.present, baseRevision: revision, sent })
+      keepSoon(id, { document: history.present, baseRevision: revision, sent })
       if (sync.status === 'waiting') later(QUIET_MS)
     }
   }
@@ -207,6 +207,9 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     })
   })
   addEventListener('online', () => later(0))
-  addEventListener('pagehide', () => void send(false))
+  addEventListener('pagehide', () => {
+    keepDue()
+    void send(false)
+  })
   return { save: (note) => send(true, note) }
 }

@@ -1,4 +1,4 @@
-import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit'
+import { createSelector, createSlice, prepareAutoBatched, type CaseReducer, type PayloadAction } from '@reduxjs/toolkit'
 import { shallowEqual } from 'react-redux'
 import { castDraft } from 'immer'
 import type { OutputMeasures, StageMeasures } from '@fulgor/core/measure'
@@ -36,6 +36,9 @@ const initialState: MeasuresState = { snapshots: {}, savedLufs: null, bypass: nu
 
 const blank = (): SnapshotMeasures => ({ stages: {}, output: null, fresh: false })
 
+/** What comes from the threads is drawn with the next frame, however many tell something until then. */
+const told = <P>(reducer: CaseReducer<MeasuresState, PayloadAction<P>>) => ({ reducer, prepare: prepareAutoBatched<P>() })
+
 const measures = createSlice({
   name: 'measures',
   initialState,
@@ -43,38 +46,34 @@ const measures = createSlice({
     measuringStarted(state, { payload }: PayloadAction<readonly string[]>) {
       state.error = null
       state.lastActiveMs = state.lastAllMs = null
+      for (const entry of Object.values(state.snapshots)) entry.fresh = false
       // the same entries, so that a figure that does not change is not drawn anew
-      state.snapshots = Object.fromEntries(
-        payload.map((id) => {
-          const entry = state.snapshots[id] ?? castDraft(blank())
-          entry.fresh = false
-          return [id, entry]
-        }),
-      )
+      if (Object.keys(state.snapshots).join() !== payload.join())
+        state.snapshots = Object.fromEntries(payload.map((id) => [id, state.snapshots[id] ?? castDraft(blank())]))
     },
     measuringCleared: () => initialState,
-    stagesMeasured(state, { payload }: PayloadAction<{ snapshot: string; stages: Readonly<Record<string, StageMeasures>> }>) {
+    stagesMeasured: told<{ snapshot: string; stages: Readonly<Record<string, StageMeasures>> }>((state, { payload }) => {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
       for (const [stage, found] of Object.entries(payload.stages)) {
         // what is as it was need not be drawn anew
         if (!shallowEqual(entry.stages[stage], found)) entry.stages[stage] = castDraft(found)
       }
-    },
-    outputMeasured(state, { payload }: PayloadAction<{ snapshot: string; measures: OutputMeasures }>) {
+    }),
+    outputMeasured: told<{ snapshot: string; measures: OutputMeasures }>((state, { payload }) => {
       const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
       entry.output = castDraft(payload.measures)
       entry.fresh = true
-    },
-    savedMeasured(state, { payload }: PayloadAction<{ key: string; lufs: number | null }>) {
+    }),
+    savedMeasured: told<{ key: string; lufs: number | null }>((state, { payload }) => {
       state.savedLufs = payload
-    },
-    bypassMeasured(state, { payload }: PayloadAction<BypassMatch>) {
+    }),
+    bypassMeasured: told<BypassMatch>((state, { payload }) => {
       state.bypass = payload
-    },
-    timed(state, { payload }: PayloadAction<{ activeMs?: number; allMs?: number }>) {
+    }),
+    timed: told<{ activeMs?: number; allMs?: number }>((state, { payload }) => {
       if (payload.activeMs !== undefined) state.lastActiveMs = payload.activeMs
       if (payload.allMs !== undefined) state.lastAllMs = payload.allMs
-    },
+    }),
     measuringFailed(state, { payload }: PayloadAction<string>) {
       state.error = payload
     },

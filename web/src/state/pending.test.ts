@@ -1,6 +1,6 @@
-import { describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { blankPreset, type Preset } from '@fulgor/core/preset'
-import { clearPending, keepPending, readAllKept, readKept, standing } from './pending'
+import { clearPending, keepDue, keepPending, keepSoon, readAllKept, readKept, standing } from './pending'
 import { thisTab } from './tab'
 
 const named = (name: string): Preset => ({ ...blankPreset('P'), name })
@@ -81,5 +81,57 @@ describe('edits that were kept in the browser', () => {
   it('are a question when somebody else has written meanwhile', () => {
     expect(standing(pending, { revision: 5, document: named('theirs') })).toBe('conflict')
     expect(standing({ ...pending, sent: null }, { revision: 5, document: named('sent') })).toBe('conflict')
+  })
+})
+
+describe('edits that follow each other fast', () => {
+  const held = new Map<string, string>()
+  const kept = () => readKept('p', new Set()).map((k) => k.pending.document.name)
+  const soon = (name: string) => keepSoon('p', { document: named(name), baseRevision: 1, sent: null })
+  beforeEach(() => {
+    vi.useFakeTimers()
+    vi.stubGlobal('localStorage', storage(held))
+  })
+  afterEach(() => {
+    clearPending('p')
+    vi.useRealTimers()
+  })
+
+  it('are kept at once and by the quarter second, the last one too', () => {
+    soon('first')
+    expect(kept()).toEqual(['first'])
+    soon('second')
+    vi.advanceTimersByTime(200)
+    soon('third')
+    expect(kept()).toEqual(['first'])
+    vi.advanceTimersByTime(60)
+    expect(kept()).toEqual(['third'])
+    soon('fourth')
+    expect(kept()).toEqual(['third'])
+    vi.advanceTimersByTime(250)
+    expect(kept()).toEqual(['fourth'])
+    vi.advanceTimersByTime(250)
+    soon('after a rest')
+    expect(kept()).toEqual(['after a rest'])
+  })
+
+  it('are kept before the page goes', () => {
+    soon('first')
+    soon('second')
+    keepDue()
+    expect(kept()).toEqual(['second'])
+  })
+
+  it('never come back over what was kept or cleared since', () => {
+    soon('first')
+    soon('second')
+    keepPending('p', { document: named('sent'), baseRevision: 1, sent: null })
+    vi.advanceTimersByTime(1_000)
+    expect(kept()).toEqual(['sent'])
+    soon('third')
+    soon('fourth')
+    clearPending('p')
+    vi.advanceTimersByTime(1_000)
+    expect(kept()).toEqual([])
   })
 })

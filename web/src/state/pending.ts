@@ -27,13 +27,56 @@ const NO_TAB = ''
 /** Every tab keeps its own: two tabs on one preset never take each other's place. */
 const keyOf = (id: string, tab = thisTab()): string => (tab === NO_TAB ? PREFIX + id : `${PREFIX}${id}.${tab}`)
 
+/** Edits that follow each other within this are kept together, ms: writing them is the dearest part of a slider's step. */
+const TOGETHER_MS = 250
+/** What is to be kept when the time is over; null where nothing came since the last was kept. */
+const soon = new Map<string, { due: ReturnType<typeof setTimeout>; keep: (() => void) | null }>()
+
+/** Keeps an edit at once, and those that follow it fast as soon as {@link TOGETHER_MS} are over or {@link keepDue} asks for it. */
+export function keepSoon(id: string, pending: Pending): void {
+  const key = keyOf(id)
+  const waits = soon.get(key)
+  if (waits) {
+    waits.keep = () => keepPending(id, pending)
+    return
+  }
+  keepPending(id, pending)
+  wait(key)
+}
+
+function wait(key: string): void {
+  const over = () => {
+    const keep = soon.get(key)?.keep
+    soon.delete(key)
+    if (!keep) return
+    keep()
+    wait(key)
+  }
+  soon.set(key, { due: setTimeout(over, TOGETHER_MS), keep: null })
+}
+
+/** Keeps now what waits: the page is about to go. */
+export function keepDue(): void {
+  for (const { keep } of [...soon.values()]) keep?.()
+}
+
+/** Nothing that waits may come after what is kept or cleared now. */
+function overtake(key: string): void {
+  clearTimeout(soon.get(key)?.due)
+  soon.delete(key)
+}
+
 /** A browser that has no room is no reason not to send the edit: what is kept then would only be out of date. */
 export function keepPending(id: string, pending: Pending, tab = thisTab()): void {
+  overtake(keyOf(id, tab))
   if (!browserStorage.write(keyOf(id, tab), JSON.stringify({ ...pending, at: Date.now() }))) clearPending(id, tab)
 }
 
 /** @param tab whose edits; this tab's by itself */
-export const clearPending = (id: string, tab?: string): void => browserStorage.remove(keyOf(id, tab))
+export function clearPending(id: string, tab?: string): void {
+  overtake(keyOf(id, tab))
+  browserStorage.remove(keyOf(id, tab))
+}
 
 /** Edits that one tab kept. */
 export interface Kept {

@@ -2,19 +2,19 @@ import { LineChart } from 'echarts/charts'
 import { GridComponent, MarkLineComponent } from 'echarts/components'
 import * as echarts from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { optionOf, plotOf, strokesOf, token, type Props, type Stroke } from './chartOption'
+import { optionOf, plotOf, strokesOf, type Props, type Stroke } from './chartOption'
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, SVGRenderer])
 
 /** What is drawn. */
 export type Drawing = Pick<Props, 'curves' | 'x' | 'y' | 'margins' | 'band'>
 
-/** Curves that change again within this are under a finger, ms. */
-const MOVING_MS = 300
+/** Curves that have not changed for so long rest, ms: by then the figures of an edit stand, and nothing waits for the page any more. */
+const REST_MS = 1_000
 
 /**
- * Draws a chart into its place. While nothing but its curves changes, and again and again, they are drawn as plain SVG over the axes: the
- * chart itself is drawn once they rest.
+ * Draws a chart into its place. Where nothing but its curves changes, they are drawn as plain SVG over the axes: the chart itself is drawn
+ * once they rest.
  */
 export class ChartPainter {
   private readonly chart: echarts.ECharts
@@ -22,12 +22,11 @@ export class ChartPainter {
   private drawing: Drawing | null = null
   /** All of the drawing that stands but where its curves run, as text. */
   private frame = ''
-  private changedAt = -Infinity
   private rests: ReturnType<typeof setTimeout> | undefined
 
   /** @param moving takes the curves while they move */
   constructor(
-    host: HTMLElement,
+    private readonly host: HTMLElement,
     private readonly moving: SVGSVGElement,
   ) {
     this.chart = echarts.init(host, null, { renderer: 'svg' })
@@ -45,11 +44,8 @@ export class ChartPainter {
   }
 
   show(drawing: Drawing): void {
-    const now = performance.now()
-    const again = now - this.changedAt < MOVING_MS
-    this.changedAt = now
     this.drawing = drawing
-    if (again && this.frame === frameOf(drawing, this.size)) this.move(drawing)
+    if (this.frame === frameOf(drawing, this.size)) this.move(drawing)
     else this.paint(drawing)
   }
 
@@ -80,26 +76,24 @@ export class ChartPainter {
     else this.chart.setOption(option, { notMerge: true })
     this.frame = frame
     this.moving.style.display = 'none'
+    // the chart's own curves are seen again, see app.css
+    delete this.host.dataset.drawnOver
   }
 
-  private move({ curves, x, y, margins, band }: Drawing): void {
+  private move({ curves, x, y, margins }: Drawing): void {
     const plot = plotOf(y, margins, this.size)
     const { style } = this.moving
     if (this.rests === undefined) {
-      // the axes stay, and what lies behind all
-      this.chart.setOption({ series: [...behind(band), ...curves.map(() => ({ data: [] }))] })
+      this.host.dataset.drawnOver = ''
       Object.assign(style, { display: 'block', left: `${plot.left}px`, top: `${plot.top}px` })
       this.moving.setAttribute('width', `${plot.width}`)
       this.moving.setAttribute('height', `${plot.height}`)
     }
     this.moving.replaceChildren(...strokesOf(curves, x, y, plot).flatMap(elementsOf))
     clearTimeout(this.rests)
-    this.rests = setTimeout(this.settle, MOVING_MS)
+    this.rests = setTimeout(this.settle, REST_MS)
   }
 }
-
-/** The series that {@link optionOf} puts before those of the curves, as they are. */
-const behind = (band: Props['band']): object[] => Array.from({ length: band?.length ? 3 : 1 }, () => ({}))
 
 const frameOf = ({ curves, x, y, margins, band }: Drawing, size: object): string =>
   JSON.stringify([
@@ -133,7 +127,7 @@ function elementsOf({ path, line, name }: Stroke): SVGElement[] {
     y: name.y,
     'text-anchor': 'middle',
     'dominant-baseline': name.side === 'top' ? 'text-after-edge' : 'text-before-edge',
-    'font-family': token('--font-ui'),
+    'font-family': 'var(--font-ui)',
     'font-size': 11,
     'font-weight': name.bold ? 600 : 400,
     fill: `var(${line.tone})`,

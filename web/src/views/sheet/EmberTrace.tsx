@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useState, type ReactNode } from 'react'
+import { Fragment, memo, useEffect, useState, type ReactNode } from 'react'
 import { shallowEqual } from 'react-redux'
 import { CEILING_DBTP, type StageMeasures } from '@fulgor/core/measure'
 import type { SnapshotMeasures } from '../../state/measures'
@@ -25,7 +25,7 @@ function colour(hz: number | null): string {
   return `color-mix(in oklab, var(--trace-bright) ${Math.round(Math.min(1, (at - half) / Math.log(3)) * 100)}%, var(--trace-mid))`
 }
 
-export function TraceScale() {
+export const TraceScale = memo(function TraceScale() {
   return (
     <>
       <span className="sr-only">Level and brightness after each stage</span>
@@ -56,7 +56,7 @@ export function TraceScale() {
       </svg>
     </>
   )
-}
+})
 
 /** What holds the lines: while the figures are older than the preset it says so to all traces at once. */
 export function TraceGrid({ children }: { children: ReactNode }) {

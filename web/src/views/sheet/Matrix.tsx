@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { useMemo, useState, type CSSProperties } from 'react'
+import { useCallback, useMemo, useState, type CSSProperties } from 'react'
 import { Link } from 'react-router'
 import { cellChanges, snapshotDifference } from '@fulgor/core/preset'
 import { addSnapshot, edit, presentPreset } from '../../state/actions'
@@ -39,6 +39,7 @@ export function Matrix() {
   const id = useAppSelector((s) => s.editor.id)
   const dispatch = useAppDispatch()
   const [adding, setAdding] = useState(false)
+  const added = useCallback(() => setAdding(false), [])
   const [differing, setDiffering] = useState(false)
   const chosen = useAppSelector((s) => s.editor.stage)
   const column = useAppSelector((s) => s.editor.column)
@@ -185,7 +186,7 @@ export function Matrix() {
             <LoudnessFooter preset={preset} />
           </div>
         </DndContext>
-        <AddStageDialog open={adding} onClose={() => setAdding(false)} />
+        <AddStageDialog open={adding} onClose={added} />
       </section>
     </PointerMenu>
   )
