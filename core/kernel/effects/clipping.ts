@@ -375,8 +375,13 @@ function clip(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64,
     if (!isApart) softly(false, true, s, count, gain, step, bias, shift, still)
     else if (step == 0) softly(true, false, s, count, gain, step, bias, shift, still)
     else softly(true, true, s, count, gain, step, bias, shift, still)
-  } else if (isApart) firmly(true, s, count, gain, step, bias, shift, still, hardness)
+  } else if (isApart) firmlyApart(s, count, gain, step, bias, shift, still, hardness)
   else firmly(false, s, count, gain, step, bias, shift, still, hardness)
+}
+
+/** By itself: in one function with the other, both would be told apart at every sample. */
+function firmlyApart(s: usize, count: i32, gain: f64, step: f64, bias: f64, shift: f64, still: f64, hardness: f64): void {
+  firmly(true, s, count, gain, step, bias, shift, still, hardness)
 }
 
 /** What stood one sample before `now`: in a stretch of its own the vector before, else see {@link before}. */
@@ -436,10 +441,10 @@ function softly(isApart: bool, glides: bool, s: usize, count: i32, gain: f64, st
   store<f64>(s, f32x4.extract_lane(c0, 3), 8)
 }
 
-/** What the hard clip leaves. */
+/** What the hard clip leaves. By a comparison alone: the least and the largest that the language else means take ten instructions each. */
 @inline
 function within(x: v128): v128 {
-  return f32x4.max(f32x4.splat(-1), f32x4.min(f32x4.splat(1), x))
+  return f32x4.pmax(f32x4.pmin(x, f32x4.splat(1)), f32x4.splat(-1))
 }
 
 /**
@@ -687,14 +692,15 @@ function coupleApart(op: usize, count: i32, coupling: f64, miller: f64, out: f64
   v128.store(edges, top, 16)
   v128.store(edges, low2, 32)
   v128.store(edges, top2, 48)
+  const over = share * (kmAll - kcAll)
   // lane by lane, its first half and then its second
   for (let lane: usize = 0; lane < 16; lane += 4)
     for (let at = edges + lane, to = at + 64; at < edges + 64; at += 32, to += 32) {
-      const a = sm + share * sc, b = -share * sc
-      store<f32>(to, <f32>a)
-      store<f32>(to, <f32>b, 16)
+      store<f32>(to, <f32>(sm + share * sc))
+      store<f32>(to, <f32>(-share * sc), 16)
+      // a·km^n + b·kc^n, so put that the next one waits for two operations
+      sm = kmAll * sm + (over * sc + load<f32>(at, 16))
       sc = kcAll * sc + load<f32>(at)
-      sm = a * kmAll + b * kcAll + load<f32>(at, 16)
     }
   put(op, STAGE_COUPLING_STATE, sc), put(op, STAGE_MILLER_STATE, sm)
   const outs = f32x4.splat(<f32>out)

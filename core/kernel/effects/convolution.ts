@@ -5,7 +5,7 @@
  * frame [previous | current] of 256 samples is the complex sequence previous + j·current modulo z^128 − j, see
  * splitting.ts. Source: Gardner, JAES 1995 (convolution without input-output delay).
  */
-import { alloc, CHUNK, free } from '../memory'
+import { alloc, CHUNK, copied, free } from '../memory'
 import { forward, inverse } from '../splitting'
 
 const BLOCK: i32 = 128
@@ -84,7 +84,7 @@ export function convolutionReset(self: Convolution): void {
 export function convolutionProcess(self: Convolution, data: usize): void {
   const filled = <usize>self.filled << 2
   const now = self.line + BYTES + filled
-  memory.copy(now, data, <usize>CHUNK << 2)
+  copied(now, data)
   for (let i: usize = 0; i < <usize>CHUNK << 2; i += 64) {
     direct(self.taps, now + i)
     const late = self.tail + filled + i

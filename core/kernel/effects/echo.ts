@@ -260,7 +260,7 @@ function steady(self: Echo, left: usize, right: usize, two: bool): f64 {
   for (let i: usize = 0; i < BYTES; i += 16) {
     const mono = f32x4.mul(half, f32x4.add(v128.load(left + i), v128.load(right + i)))
     v128.store(heard + i, mono)
-    most = f32x4.max(most, f32x4.abs(mono))
+    most = f32x4.pmax(most, f32x4.abs(mono))
   }
   echoes(a, echoA)
   if (two) echoes(b, echoB)
@@ -280,8 +280,8 @@ function steady(self: Echo, left: usize, right: usize, two: bool): f64 {
     const la = f32x4.mul(level, f32x4.mul(ea, from(atA + offsetof<EchoLine>('level'), places)))
     const lb = f32x4.mul(level, f32x4.mul(eb, from(atB + offsetof<EchoLine>('level'), places)))
     const pa = from(atA + offsetof<EchoLine>('pan'), places), pb = from(atB + offsetof<EchoLine>('pan'), places)
-    const l = f32x4.add(f32x4.mul(la, f32x4.min(ones, f32x4.sub(ones, pa))), f32x4.mul(lb, f32x4.min(ones, f32x4.sub(ones, pb))))
-    const r = f32x4.add(f32x4.mul(la, f32x4.min(ones, f32x4.add(ones, pa))), f32x4.mul(lb, f32x4.min(ones, f32x4.add(ones, pb))))
+    const l = f32x4.add(f32x4.mul(la, f32x4.pmin(f32x4.sub(ones, pa), ones)), f32x4.mul(lb, f32x4.pmin(f32x4.sub(ones, pb), ones)))
+    const r = f32x4.add(f32x4.mul(la, f32x4.pmin(f32x4.add(ones, pa), ones)), f32x4.mul(lb, f32x4.pmin(f32x4.add(ones, pb), ones)))
     v128.store(left + i, f32x4.add(f32x4.mul(v128.load(left + i), direct), l))
     v128.store(right + i, f32x4.add(f32x4.mul(v128.load(right + i), direct), r))
     places = f32x4.add(places, four)

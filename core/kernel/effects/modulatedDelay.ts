@@ -65,7 +65,7 @@ export function modulatedDelayProcess(self: ModulatedDelay, left: usize, right: 
     // the left side leads; the right one turns with it, a quarter period apart, or against it
     const swing = two(own, (1 - against) * ((1 - apart) * own + apart * other) - against * own)
     const length = f64x2.add(moved(self.delay, self.delayStep, k), f64x2.mul(moved(self.depth, self.depthStep, k), swing))
-    const echo = betweenTwo(ringLeft, ringRight, mask, write, f64x2.max(twos, length))
+    const echo = betweenTwo(ringLeft, ringRight, mask, write, f64x2.pmax(length, twos))
     const x = two(<f64>load<f32>(left + at), <f64>load<f32>(right + at))
     const put = f64x2.add(x, f64x2.mul(echo, moved(self.feedback, self.feedbackStep, k)))
     store<f32>(ringLeft + (<usize>write << 2), <f32>f64x2.extract_lane(put, 0))

@@ -3,7 +3,7 @@
  * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
  * What it does with the numbers stands in core/src/signal/reverbs/networkTank.ts.
  */
-import { alloc, CHUNK } from '../memory'
+import { alloc, CHUNK, copied } from '../memory'
 
 const LINES: i32 = 8
 const DIFFUSERS: i32 = 4
@@ -92,7 +92,7 @@ function seconds(a: v128, b: v128): v128 {
 function diffuse(self: Network, feed: usize): void {
   const start = self.write, mask = self.diffuserMask
   const g = f32x4.splat(load<f32>(self.settings + 48))
-  memory.copy(spread, feed, <usize>CHUNK << 2)
+  copied(spread, feed)
   for (let d = 0; d < DIFFUSERS; d++) {
     const ring = self.diffusers + <usize>d * self.diffuserBytes
     const length = load<i32>(self.settings + 32 + (<usize>d << 2))

@@ -1,5 +1,6 @@
 /** A voice of the pitch shifter and its search for a like place, for core/src/signal/modulation/pitchShift.ts with the sources. */
-import { alloc, between, CHUNK, sample } from '../memory'
+import { betweenFour, closed } from '../lanes'
+import { alloc, BYTES, CHUNK, copied, sample } from '../memory'
 
 @unmanaged
 export class Voice {
@@ -81,22 +82,89 @@ function jumpInTime(self: Voice, delay: f64, since: f64, write: i32, step: f64):
   return -1
 }
 
-/** A chunk in place: what goes on dry, and the voice. */
-export function pitchProcess(self: Voice, data: usize): void {
-  const ring = self.ring, mask = self.mask, ratio = self.ratio, step = 1 - ratio
-  const attack = self.attack, rest = self.rest, most = self.most, fastStep = self.fastStep, slowStep = self.slowStep
+// of a chunk's frames: where the voice reads and where that which it leaves, frames back, the share of the first, and whether it is an onset
+const places = alloc(BYTES * 2)
+const left = alloc(BYTES * 2)
+const shares = alloc(BYTES)
+const onsets = alloc(BYTES)
+
+/** Finds what may be onsets by level. @returns whether there is one */
+function listen(self: Voice, data: usize): bool {
   const risen = self.onsetRatio * self.onsetRatio, least = self.onsetLeast * self.onsetLeast
+  const fastStep = self.fastStep, slowStep = self.slowStep, fastKept = 1 - fastStep, slowKept = 1 - slowStep
+  let fast = self.fast, slow = self.slow, any = 0
+  for (let i: usize = 0; i < BYTES; i += 4) {
+    const x = <f64>load<f32>(data + i)
+    const power = x * x
+    fast = fastKept * fast + fastStep * power
+    slow = slowKept * slow + slowStep * power
+    const is = <i32>(fast > risen * slow) & <i32>(fast > least)
+    store<i32>(onsets + i, is)
+    any |= is
+  }
+  // decaying levels would end among denormal numbers
+  self.fast = fast < 1e-30 ? 0 : fast
+  self.slow = slow < 1e-30 ? 0 : slow
+  return any != 0
+}
+
+/** Where a chunk is read, by what comes in alone. @returns whether anything is left under a crossfade */
+function follow(self: Voice, data: usize): bool {
+  const any = listen(self, data)
+  return !any && isEven(self) ? glide(self) : decide(self)
+}
+
+/** Whether a chunk without an onset moves evenly: nothing begins, ends or jumps within it. */
+function isEven(self: Voice): bool {
+  const count = <f64>CHUNK, step = 1 - self.ratio
+  if (self.since <= self.attack && self.since + count > self.attack) return false
+  if (self.share < 1) return self.share + count * self.shareStep < 1
+  if (self.since <= self.attack || self.ratio == 1) return true
+  const last = self.delay + count * step
+  return step < 0 ? last + step * self.fade >= self.near : last <= self.far
+}
+
+/** A chunk that {@link isEven}. */
+function glide(self: Voice): bool {
+  const step = self.since > self.attack ? 1 - self.ratio : 0, fades = self.share < 1
+  straight(places, self.delay, step, self.most)
+  self.delay += <f64>CHUNK * step
+  self.since += <f64>CHUNK
+  if (!fades) return false
+  straight(left, self.leaving, self.leavingStep, self.most)
+  self.leaving += <f64>CHUNK * self.leavingStep
+  let share = self.share
+  const shareStep = self.shareStep
+  // one by one, so that it ends at the same frame as where each is decided
+  for (let i: usize = 0; i < BYTES; i += 4) {
+    store<f32>(shares + i, <f32>share)
+    share += shareStep
+  }
+  self.share = Math.min(1, share)
+  return true
+}
+
+/** Places from the one behind `start` on, a step apart, none nearer than two frames or farther than `most`. */
+@inline
+function straight(to: usize, start: f64, step: f64, most: f64): void {
+  const near = f64x2.splat(2), far = f64x2.splat(most), two = f64x2.splat(2 * step)
+  let at = f64x2.add(f64x2.splat(start), f64x2.mul(f64x2.splat(step), f64x2(1, 2)))
+  for (let i: usize = 0; i < BYTES * 2; i += 16) {
+    v128.store(to + i, f64x2.pmin(f64x2.pmax(at, near), far))
+    at = f64x2.add(at, two)
+  }
+}
+
+/** A chunk frame by frame. */
+function decide(self: Voice): bool {
+  const mask = self.mask, step = 1 - self.ratio, moving = self.ratio != 1
+  const attack = self.attack, rest = self.rest, most = self.most
   let write = self.write, delay = self.delay, leaving = self.leaving, leavingStep = self.leavingStep
-  let share = self.share, shareStep = self.shareStep, since = self.since, fast = self.fast, slow = self.slow
-  const lowPole = self.lowPole, highPole = self.highPole
-  let low = self.low, high = self.high, dry = self.dry, wet = self.wet
-  for (let i: usize = 0; i < <usize>CHUNK << 2; i += 4) {
-    const x = load<f32>(data + i)
-    const power = <f64>x * <f64>x
-    fast += fastStep * (power - fast)
-    slow += slowStep * (power - slow)
+  let share = self.share, shareStep = self.shareStep, since = self.since
+  let fades = false
+  for (let i: usize = 0; i < BYTES; i += 4) {
     since += 1
-    if (fast > risen * slow && fast > least && since > rest) {
+    if (load<i32>(onsets + i) != 0 && since > rest) {
       leavingStep = since > attack ? step : 0
       since = 0
       leaving = delay
@@ -104,43 +172,64 @@ export function pitchProcess(self: Voice, data: usize): void {
       share = 0
       shareStep = 1 / Math.floor(self.onsetFade + 0.5)
     }
-    store<f32>(ring + (<usize>write << 2), x)
     write = (write + 1) & mask
-    const moves = since > attack
-    if (moves) delay += step
-    if (share >= 1 && moves && ratio != 1) {
-      const to = jumpInTime(self, delay, since, write, step)
-      if (to >= 0) {
-        leaving = delay
-        leavingStep = step
-        delay = to
-        share = 0
-        shareStep = 1 / Math.floor(self.fade + 0.5)
+    if (since > attack) {
+      delay += step
+      if (moving && share >= 1) {
+        const to = jumpInTime(self, delay, since, write, step)
+        if (to >= 0) {
+          leaving = delay
+          leavingStep = step
+          delay = to
+          share = 0
+          shareStep = 1 / Math.floor(self.fade + 0.5)
+        }
       }
     }
-    let y = between(ring, mask, write, Math.max(2, delay))
+    store<f64>(places + (i << 1), Math.min(most, Math.max(2, delay)))
+    store<f32>(shares + i, <f32>share)
     if (share < 1) {
+      fades = true
       leaving += leavingStep
-      const old = between(ring, mask, write, Math.min(most, Math.max(2, leaving)))
-      y = share * y + (1 - share) * old
       share = Math.min(1, share + shareStep)
     }
-    low = (1 - lowPole) * low + lowPole * <f64><f32>y
-    const dull = <f64><f32>low
-    high = (1 - highPole) * high + highPole * dull
-    store<f32>(data + i, <f32>(<f64>x * dry + <f64><f32>(dull - high) * wet))
-    dry += self.dryStep
-    wet += self.wetStep
+    store<f64>(left + (i << 1), Math.min(most, Math.max(2, leaving)))
   }
-  self.write = write
   self.delay = delay
   self.leaving = leaving
   self.leavingStep = leavingStep
   self.share = share
   self.shareStep = shareStep
   self.since = since
-  self.fast = fast
-  self.slow = slow
+  return fades
+}
+
+/** A chunk in place: what goes on dry, and the voice. */
+export function pitchProcess(self: Voice, data: usize): void {
+  const ring = self.ring, mask = self.mask, at = <usize>self.write << 2
+  copied(ring + at, data)
+  closed(ring, mask, at)
+  const fades = follow(self, data)
+  const lowPole = self.lowPole, highPole = self.highPole, dryStep = self.dryStep, wetStep = self.wetStep
+  let low = self.low, high = self.high, dry = self.dry, wet = self.wet
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const write = self.write + <i32>(i >> 2) + 1, place = places + (i << 1), leaves = left + (i << 1)
+    let voice = betweenFour(ring, mask, write, v128.load(place), v128.load(place, 16))
+    if (fades) {
+      const share = v128.load(shares + i)
+      const old = betweenFour(ring, mask, write, v128.load(leaves), v128.load(leaves, 16))
+      voice = f32x4.add(f32x4.mul(share, voice), f32x4.mul(f32x4.sub(f32x4.splat(1), share), old))
+    }
+    v128.store(shares + i, voice)
+  }
+  for (let i: usize = 0; i < BYTES; i += 4) {
+    low = (1 - lowPole) * low + lowPole * <f64>load<f32>(shares + i)
+    high = (1 - highPole) * high + highPole * low
+    store<f32>(data + i, <f32>(<f64>load<f32>(data + i) * dry + (low - high) * wet))
+    dry += dryStep
+    wet += wetStep
+  }
+  self.write = (self.write + CHUNK) & mask
   // decaying states would end among denormal numbers
   self.low = Math.abs(low) < 1e-30 ? 0 : low
   self.high = Math.abs(high) < 1e-30 ? 0 : high

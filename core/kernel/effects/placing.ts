@@ -15,8 +15,8 @@ export function place(left: usize, right: usize, width: f32, widthStep: f32, pan
     const middle = f32x4.mul(half, f32x4.add(l, r))
     const side = f32x4.mul(f32x4.mul(half, ramp(widths, widthSteps, at)), f32x4.sub(l, r))
     const p = ramp(pans, panSteps, at)
-    v128.store(left + i, f32x4.mul(f32x4.add(middle, side), f32x4.min(ones, f32x4.sub(ones, p))))
-    v128.store(right + i, f32x4.mul(f32x4.sub(middle, side), f32x4.min(ones, f32x4.add(ones, p))))
+    v128.store(left + i, f32x4.mul(f32x4.add(middle, side), f32x4.pmin(f32x4.sub(ones, p), ones)))
+    v128.store(right + i, f32x4.mul(f32x4.sub(middle, side), f32x4.pmin(f32x4.add(ones, p), ones)))
     at = f32x4.add(at, four)
   }
 }

@@ -1,9 +1,9 @@
 /**
- * Horn and drum of a rotating loudspeaker, both sides at once in f64 lanes, for core/src/signal/modulation/rotary.ts with the source. Each rotor
- * is a line that is read between frames where each side hears it.
+ * Horn and drum of a rotating loudspeaker, four frames at once, for core/src/signal/modulation/rotary.ts with the source. Each rotor is a line
+ * that is read between frames where each side hears it.
  */
-import { decay, settled } from '../filters'
-import { betweenTwo, two } from '../lanes'
+import { decay, ramp, settled } from '../filters'
+import { betweenFour, closed, two } from '../lanes'
 import { alloc, BYTES, CHUNK } from '../memory'
 
 const low = alloc(BYTES)
@@ -80,31 +80,63 @@ function split(self: Rotary, data: usize): void {
 export function rotaryProcess(self: Rotary, left: usize, right: usize): void {
   split(self, left)
   const mask = self.mask, hornRing = self.hornRing, drumRing = self.drumRing
-  const ones = f64x2.splat(1), fours = f64x2.splat(4)
-  const hornFrames = f64x2.splat(self.hornFrames), drumFrames = f64x2.splat(self.drumFrames)
-  const hornStart = two(self.hornLeft, self.hornRight), hornSteps = two(self.hornLeftStep, self.hornRightStep)
-  const drumStart = two(self.drumLeft, self.drumRight), drumSteps = two(self.drumLeftStep, self.drumRightStep)
-  let write = self.write
-  for (let i: usize = 0; i < <usize>CHUNK; i++) {
-    const k = <f64>i, ks = f64x2.splat(k)
-    const x = load<f32>(left + (i << 2)), below = load<f32>(low + (i << 2))
-    store<f32>(hornRing + (<usize>write << 2), x - below)
-    store<f32>(drumRing + (<usize>write << 2), below)
-    write = (write + 1) & mask
-    const depth = f64x2.splat(self.depth + k * self.depthStep)
-    const wet = self.wet + k * self.wetStep
-    const horn = wet * (self.horn + k * self.hornStep), drum = wet * (self.drum + k * self.drumStep)
-    const hornTurn = f64x2.mul(depth, f64x2.add(hornStart, f64x2.mul(ks, hornSteps)))
-    const drumTurn = f64x2.mul(depth, f64x2.add(drumStart, f64x2.mul(ks, drumSteps)))
-    // the loudest moment is whole: level · (1 + share · depth · (turn − 1))
-    const hornLevel = f64x2.mul(f64x2.splat(horn), f64x2.add(ones, f64x2.mul(f64x2.splat(self.hornSwing), f64x2.sub(hornTurn, depth))))
-    const drumLevel = f64x2.mul(f64x2.splat(drum), f64x2.add(ones, f64x2.mul(f64x2.splat(self.drumSwing), f64x2.sub(drumTurn, depth))))
-    const hornHeard = betweenTwo(hornRing, hornRing, mask, write, f64x2.add(fours, f64x2.mul(hornFrames, f64x2.add(ones, hornTurn))))
-    const drumHeard = betweenTwo(drumRing, drumRing, mask, write, f64x2.add(fours, f64x2.mul(drumFrames, f64x2.add(ones, drumTurn))))
-    const direct = f64x2.splat((self.dry + k * self.dryStep) * <f64>x)
-    const out = f64x2.add(direct, f64x2.add(f64x2.mul(hornLevel, hornHeard), f64x2.mul(drumLevel, drumHeard)))
-    store<f32>(left + (i << 2), <f32>f64x2.extract_lane(out, 0))
-    store<f32>(right + (i << 2), <f32>f64x2.extract_lane(out, 1))
+  const at = <usize>self.write << 2
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const x = v128.load(left + i), below = v128.load(low + i)
+    v128.store(hornRing + at + i, f32x4.sub(x, below))
+    v128.store(drumRing + at + i, below)
   }
-  self.write = write
+  closed(hornRing, mask, at)
+  closed(drumRing, mask, at)
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const frame = <i32>(i >> 2)
+    const direct = f32x4.mul(line(self.dry, self.dryStep, frame), v128.load(left + i))
+    const l = f32x4.add(
+      heard(self, hornRing, self.hornFrames, self.hornSwing, self.horn, self.hornStep, self.hornLeft, self.hornLeftStep, frame),
+      heard(self, drumRing, self.drumFrames, self.drumSwing, self.drum, self.drumStep, self.drumLeft, self.drumLeftStep, frame),
+    )
+    const r = f32x4.add(
+      heard(self, hornRing, self.hornFrames, self.hornSwing, self.horn, self.hornStep, self.hornRight, self.hornRightStep, frame),
+      heard(self, drumRing, self.drumFrames, self.drumSwing, self.drum, self.drumStep, self.drumRight, self.drumRightStep, frame),
+    )
+    const wet = line(self.wet, self.wetStep, frame)
+    v128.store(left + i, f32x4.add(direct, f32x4.mul(wet, l)))
+    v128.store(right + i, f32x4.add(direct, f32x4.mul(wet, r)))
+  }
+  self.write = (self.write + CHUNK) & mask
+}
+
+/** What moves by `step` a frame, at four of them. */
+@inline
+function line(value: f64, step: f64, frame: i32): v128 {
+  return ramp(f32x4.splat(<f32>(value + <f64>frame * step)), f32x4.splat(<f32>step), f32x4(0, 1, 2, 3))
+}
+
+/** A rotor as one side hears it at four frames. */
+@inline
+function heard(
+  self: Rotary,
+  ring: usize,
+  frames: f64,
+  swing: f64,
+  level: f64,
+  levelStep: f64,
+  turn: f64,
+  turnStep: f64,
+  frame: i32,
+): v128 {
+  const early = away(self, frames, turn, turnStep, <f64>frame), late = away(self, frames, turn, turnStep, <f64>(frame + 2))
+  // the loudest moment is whole: level · (1 + share · depth · (turn − 1))
+  const turned = f32x4.mul(line(self.depth, self.depthStep, frame), f32x4.sub(line(turn, turnStep, frame), f32x4.splat(1)))
+  const loud = f32x4.mul(line(level, levelStep, frame), f32x4.add(f32x4.splat(1), f32x4.mul(f32x4.splat(<f32>swing), turned)))
+  return f32x4.mul(loud, betweenFour(ring, self.mask, self.write + frame + 1, early, late))
+}
+
+/** Frames that a rotor's sound travels, at two of them. */
+@inline
+function away(self: Rotary, frames: f64, turn: f64, turnStep: f64, frame: f64): v128 {
+  const places = two(frame, frame + 1)
+  const depth = f64x2.add(f64x2.splat(self.depth), f64x2.mul(places, f64x2.splat(self.depthStep)))
+  const turned = f64x2.mul(depth, f64x2.add(f64x2.splat(turn), f64x2.mul(places, f64x2.splat(turnStep))))
+  return f64x2.add(f64x2.splat(4), f64x2.mul(f64x2.splat(frames), f64x2.add(f64x2.splat(1), turned)))
 }

@@ -137,8 +137,15 @@ export function springProcess(self: Spring, coefficient: f32): void {
     const x = rows + stride * <usize>s + stretch
     stretched(x, x + stride, bytes, a, stretch)
   }
-  for (let s = 0; s <= sections; s++) {
+  for (let s = 0; s < sections; s++) {
     const row = rows + stride * <usize>s
-    memory.copy(row, row + bytes, stretch)
+    // the chunk behind it is written anew before it is read: two wide stores cost far less than a copy of so little
+    if (stretch <= 32) {
+      v128.store(row, v128.load(row + bytes))
+      v128.store(row, v128.load(row + bytes, 16), 16)
+    } else memory.copy(row, row + bytes, stretch)
   }
+  // the last one's chunk is the output
+  const last = rows + stride * <usize>sections
+  memory.copy(last, last + bytes, stretch)
 }

@@ -135,6 +135,7 @@ describe('a shifted voice', () => {
   it.each([
     ['an octave down', -1200],
     ['a fifth up', 700],
+    ['an octave up', 1200],
     ['a doubler’s few cents', 9],
   ])('%s is what the plain form gives, through onsets and jumps', (_, cents) => {
     const machine = new Machine()
