@@ -86,14 +86,17 @@ describe('edits that were kept in the browser', () => {
 
 describe('edits that follow each other fast', () => {
   const held = new Map<string, string>()
-  const kept = () => readKept('p', new Set()).map((k) => k.pending.document.name)
-  const soon = (name: string) => keepSoon('p', { document: named(name), baseRevision: 1, sent: null })
+  let id = 'p'
+  const kept = () => readKept(id, new Set()).map((k) => k.pending.document.name)
+  const soon = (name: string) => keepSoon(id, { document: named(name), baseRevision: 1, sent: null })
   beforeEach(() => {
+    // each test has a preset of its own: nothing that waits in one is left to the next
+    id += 'p'
     vi.useFakeTimers()
     vi.stubGlobal('localStorage', storage(held))
   })
   afterEach(() => {
-    clearPending('p')
+    clearPending(id)
     vi.useRealTimers()
   })
 
@@ -125,12 +128,12 @@ describe('edits that follow each other fast', () => {
   it('never come back over what was kept or cleared since', () => {
     soon('first')
     soon('second')
-    keepPending('p', { document: named('sent'), baseRevision: 1, sent: null })
+    keepPending(id, { document: named('sent'), baseRevision: 1, sent: null })
     vi.advanceTimersByTime(1_000)
     expect(kept()).toEqual(['sent'])
     soon('third')
     soon('fourth')
-    clearPending('p')
+    clearPending(id)
     vi.advanceTimersByTime(1_000)
     expect(kept()).toEqual([])
   })
