@@ -3,17 +3,16 @@ import type { ParamMap } from '../values'
 import { defaultParams, LANE_MODEL, type ChainNode, type Lane, type ParallelNode, type StageNode } from './description'
 
 /** A lane's strip as the stage that it behaves as: its values are edited, overridden by snapshots and measured like any other's. */
-export function stripOf(lane: Lane): StageNode {
-  const known = strips.get(lane)
-  if (known) return known
-  const { id, on, params } = lane
+export function stripOf({ id, on, params }: Lane): StageNode {
+  const known = strips.get(params)
+  if (known?.id === id && known.on === on) return known
   const strip: StageNode = { kind: 'stage', id, model: LANE_MODEL, on, params }
-  strips.set(lane, strip)
+  strips.set(params, strip)
   return strip
 }
 
-/** The same object for the same lane: what shows a strip need not be drawn anew while nothing of it changes. */
-const strips = new WeakMap<Lane, StageNode>()
+/** The same object for the same values, whatever is edited within the lane: what shows a strip need not be drawn anew. */
+const strips = new WeakMap<ParamMap, StageNode>()
 
 export const createLane = (id: string, nodes: readonly ChainNode[] = [], params: ParamMap = {}): Lane => ({
   id,
