@@ -24,7 +24,8 @@ test('a curve follows the finger as plain lines, and is drawn whole once it rest
   await page.locator('[data-stage=eq] [data-cell]').first().click()
   const chart = page.locator('[data-chart=response]')
   const moving = chart.locator('svg[data-moving]')
-  const whole = chart.locator('[role=img] g[clip-path] path').last()
+  // that of the result, in ember
+  const whole = chart.locator('[role=img] g[clip-path] path[stroke-width="2"]').last()
   await expect(whole).toBeAttached()
   await expect(moving).toBeHidden()
   const rest = await whole.getAttribute('d')

@@ -230,8 +230,7 @@ export function optionOf(
         },
       },
       ...bandSeries(band, place),
-      ...curves.map((curve, c) => {
-        const named = names[c]
+      ...curves.map((curve) => {
         const { tone, width: thick, dash } = lineOf(curve)
         return {
           type: 'line',
@@ -245,29 +244,36 @@ export function optionOf(
             width: thick,
             type: dash ?? 'solid',
           },
-          data: curve.points.map(([px, py], i) => {
-            const value = [place(px), py]
-            if (i !== named?.index) return { value }
-            return {
-              value,
-              symbol: 'circle',
-              symbolSize: 0.1,
-              label: {
-                show: true,
-                position: named.side,
-                formatter: curve.label,
-                fontFamily: token('--font-ui'),
-                fontSize: 11,
-                fontWeight: curve.tone === 'ember' ? 600 : 400,
-                color: token(tone),
-                textBorderColor: token('--paper'),
-                textBorderWidth: 3,
-              },
-            }
-          }),
-          showSymbol: true,
+          data: curve.points.map(([px, py]) => [place(px), py]),
         }
       }),
+      // above all curves: none strikes a name through
+      {
+        type: 'line',
+        silent: true,
+        z: 5,
+        lineStyle: { width: 0 },
+        symbol: 'circle',
+        symbolSize: 0.1,
+        showSymbol: true,
+        data: curves.flatMap((curve, c) => {
+          const named = names[c]
+          if (!named) return []
+          const [px, py] = curve.points[named.index]
+          const label = {
+            show: true,
+            position: named.side,
+            formatter: curve.label,
+            fontFamily: token('--font-ui'),
+            fontSize: 11,
+            fontWeight: curve.tone === 'ember' ? 600 : 400,
+            color: token(lineOf(curve).tone),
+            textBorderColor: token('--paper'),
+            textBorderWidth: 3,
+          }
+          return [{ value: [place(px), py], label }]
+        }),
+      },
     ],
   }
 }

@@ -89,7 +89,9 @@ export class ChartPainter {
       this.moving.setAttribute('width', `${plot.width}`)
       this.moving.setAttribute('height', `${plot.height}`)
     }
-    this.moving.replaceChildren(...strokesOf(curves, x, y, plot).flatMap(elementsOf))
+    const strokes = strokesOf(curves, x, y, plot)
+    // names above all curves
+    this.moving.replaceChildren(...strokes.map(curveOf), ...strokes.flatMap(nameOf))
     clearTimeout(this.rests)
     this.rests = setTimeout(this.settle, REST_MS)
   }
@@ -112,8 +114,8 @@ function element(name: string, attributes: Record<string, string | number>): SVG
   return made
 }
 
-function elementsOf({ path, line, name }: Stroke): SVGElement[] {
-  const curve = element('path', {
+const curveOf = ({ path, line }: Stroke): SVGElement =>
+  element('path', {
     d: path,
     fill: 'none',
     stroke: `var(${line.tone})`,
@@ -121,10 +123,15 @@ function elementsOf({ path, line, name }: Stroke): SVGElement[] {
     'stroke-linejoin': 'bevel',
     ...(line.dash ? { 'stroke-dasharray': line.dash.join(' ') } : {}),
   })
-  if (!name) return [curve]
+
+/** px between a curve and its name, as the chart itself leaves them. */
+const NAME_GAP = 2
+
+function nameOf({ line, name }: Stroke): SVGElement[] {
+  if (!name) return []
   const text = element('text', {
     x: name.x,
-    y: name.y,
+    y: name.side === 'top' ? name.y - NAME_GAP : name.y + NAME_GAP,
     'text-anchor': 'middle',
     'dominant-baseline': name.side === 'top' ? 'text-after-edge' : 'text-before-edge',
     'font-family': 'var(--font-ui)',
@@ -136,5 +143,5 @@ function elementsOf({ path, line, name }: Stroke): SVGElement[] {
     'paint-order': 'stroke',
   })
   text.textContent = name.text
-  return [curve, text]
+  return [text]
 }
