@@ -63,6 +63,27 @@ function peer(): number {
   })
 }
 
+/** µs of CPU for a block of the first half second of all, before anything has run. */
+function coldCost(): number {
+  const count = Math.floor(RATE / 2 / BLOCK) * BLOCK
+  const engine = new Engine({ chain: preset.chain, values }, context, RATE)
+  const before = process.cpuUsage()
+  play(engine, dry.subarray(0, count))
+  const { user, system } = process.cpuUsage(before)
+  return (user + system) / (count / BLOCK)
+}
+
+const left = new Float32Array(BLOCK)
+const right = new Float32Array(BLOCK)
+function play(engine: Engine, sound: Float32Array): void {
+  for (let at = 0; at < sound.length; at += BLOCK) {
+    left.set(sound.subarray(at, at + BLOCK))
+    right.fill(0)
+    engine.process(left, right, BLOCK)
+  }
+}
+
+const cold = coldCost()
 const taps = new Map<string, Sound>()
 const start: Sound = { left: Float32Array.from(dry), right: Float32Array.from(dry), stereo: false }
 const rendering = new Renderer(context, 0).render({ preset, snapshot, dryKey: '', dry, sampleRate: RATE })
@@ -94,15 +115,12 @@ function stageCost(node: ChainNode, input: Sound): number {
   })
 }
 
-const left = new Float32Array(BLOCK)
-const right = new Float32Array(BLOCK)
 const engine = new Engine({ chain: preset.chain, values }, context, RATE)
-const whole = cost(() => {
-  for (let at = 0; at < frames; at += BLOCK) {
-    for (let i = 0; i < BLOCK; i++) left[i] = dry[at + i]
-    engine.process(left, right, BLOCK)
-  }
-})
+const whole = cost(() => play(engine, dry))
+// tails have ended by then
+play(engine, new Float32Array(12 * RATE))
+const zeros = new Float32Array(frames)
+const silence = cost(() => play(engine, zeros))
 const before = peer()
 stages(preset.chain, start)
-console.log(JSON.stringify({ whole, peer: Math.min(before, peer()), stages: found }))
+console.log(JSON.stringify({ whole, cold, silence, peer: Math.min(before, peer()), stages: found }))
