@@ -134,7 +134,7 @@ export const MUTATIONS = [
   ['a tail behind a stop is twice as long', 'core/src/guitar/wet.ts', '(-60 * hopS) / slope', '(-120 * hopS) / slope', 'core/src/guitar/measuring.test.ts'],
   ['the fuzz’s halves undo each other', 'core/src/signal/clipping/driveCircuits.ts', 'bias: -0.05, couplingHz: 30', 'bias: 0.15, couplingHz: 30', 'core/src/render/feel.test.ts'],
   // stretches side by side, and measuring
-  ['what a coupling held goes on with the wrong sign', 'core/kernel/effects/clipping.ts', 'const a = sm + share * sc', 'const a = sm - share * sc', 'core/src/signal/clipping'],
+  ['what a coupling held goes on with the wrong sign', 'core/kernel/effects/clipping.ts', '<f32>(sm + share * sc)', '<f32>(sm - share * sc)', 'core/src/signal/clipping'],
   ['a quarter’s matrix is squared wrongly', 'core/kernel/effects/clipping.ts', 'bb2 = bl * lb + bb * bb', 'bb2 = bl * lb - bb * bb', 'core/src/signal/clipping'],
   ['quarters glide as if they were half as long', 'core/kernel/effects/clipping.ts', 'const n = <f32>(count >> 2)', 'const n = <f32>(count >> 3)', 'core/src/signal/clipping'],
   ['the second half of a quarter begins where the first one did', 'core/kernel/effects/clipping.ts', 'f32x4(<f32>a2, <f32>b2, <f32>c2, <f32>d2), 16', 'f32x4(<f32>a, <f32>b, <f32>c, <f32>d), 16', 'core/src/signal/clipping'],
@@ -143,7 +143,7 @@ export const MUTATIONS = [
   ['what was kept side by side is added in a row', 'core/kernel/effects/clipping.ts', 'isKeptBeside = laidOut(count)', 'isKeptBeside = !laidOut(count)', 'core/src/signal/clipping core/src/render/everyModel'],
   ['what a shifted voice leaves runs the other way', 'core/kernel/effects/pitch.ts', 'leaving += leavingStep', 'leaving -= leavingStep', 'core/src/signal/modulation'],
   ['a swept band’s right side goes on as its left', 'core/kernel/effects/band.ts', 'self.firstRight = f64x2.extract_lane(s1, 1)', 'self.firstRight = f64x2.extract_lane(s1, 0)', 'core/src/signal/kernel'],
-  ['a pan takes from the near side', 'core/kernel/effects/placing.ts', 'f32x4.min(ones, f32x4.sub(ones, p))', 'f32x4.min(ones, f32x4.add(ones, p))', 'core/src/signal/kernel'],
+  ['a pan takes from the near side', 'core/kernel/effects/placing.ts', 'f32x4.pmin(f32x4.sub(ones, p), ones)', 'f32x4.pmin(f32x4.add(ones, p), ones)', 'core/src/signal/kernel'],
   ['what was made in passing stays', 'core/src/signal/kernel/machine.ts', 'this.kernel.release(mark)', 'this.kernel.release(this.kernel.newest())', 'core/src/signal/kernel/machine'],
   ['a room that is given back takes the next with it', 'core/kernel/memory.ts', 'if (older != 0) beside(older).newer = newer', 'if (older != 0) beside(older).newer = 0', 'core/src/signal/kernel/machine'],
   ['even harmonics are told by the wrong half', 'core/src/render/probe.ts', 'map((v, n) => v + x[n + half])', 'map((v, n) => v - x[n + half])', 'core/src/render/feel core/src/render/probe'],
