@@ -182,4 +182,6 @@ export const MUTATIONS = [
   ['an edit of a drag is lost at the end of the page', 'web/src/state/pending.ts', 'for (const { keep } of [...soon.values()]) keep?.()', 'for (const { keep } of [...soon.values()]) void keep', 'web/src/state/pending'],
   ['what waited comes back over what was cleared', 'web/src/state/pending.ts', 'clearTimeout(soon.get(key)?.due)\n  soon.delete(key)', 'soon.delete(key + key)', 'web/src/state/pending'],
   ['what is looked at waits for whoever asks', 'web/src/background/crew.ts', "job.rank === 'lit' && !this.dealing", "job.rank === 'now' && !this.dealing", 'web/src/background'],
+  ['a single edit waits as a drag does', 'web/src/audio/measuring.ts', 'if (dragged) await desk.delay(DRAG_MS)', 'await desk.delay(DRAG_MS)', 'web/src/audio/measuring'],
+  ['the rules do not wait for the figures', 'web/src/audio/reading.ts', 'if (!stand(desk.getState())) await', 'if (stand(desk.getState())) await', 'web/src/audio/reading'],
 ] // prettier-ignore

@@ -114,6 +114,20 @@ describe('measuring', () => {
     expect(desk.measures().snapshots.storm.output?.integratedLufs).toBe(-24)
   })
 
+  it('begins a single edit before whoever made it goes on, and one that follows fast once the hand rests', async () => {
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    desk.asked.length = 0
+    setGain(1)
+    expect(desk.asked).toMatchObject([{ task: 'measure', snapshot: 'storm', stages: true }])
+    await waited(20)
+    desk.asked.length = 0
+    setGain(2)
+    expect(desk.asked).toEqual([])
+    await desk.quiet()
+    expect(desk.asked.length).toBeGreaterThan(0)
+  })
+
   it('stops what became stale: no figure of the edit before arrives', async () => {
     desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
     await desk.quiet()
