@@ -7,7 +7,6 @@ import { opened } from '../state/editor'
 import { measuringStarted, timed } from '../state/measures'
 import { createStore } from '../state/store'
 import { fakeStorage, storedPreset } from '../state/testing'
-import type { RenderTasks } from '../threads/render.worker'
 import { startReading } from './reading'
 
 fakeStorage()
