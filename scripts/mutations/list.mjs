@@ -184,4 +184,7 @@ export const MUTATIONS = [
   ['what is looked at waits for whoever asks', 'web/src/background/crew.ts', "job.rank === 'lit' && !this.dealing", "job.rank === 'now' && !this.dealing", 'web/src/background'],
   ['a single edit waits as a drag does', 'web/src/audio/measuring.ts', 'if (dragged) await desk.delay(DRAG_MS)', 'await desk.delay(DRAG_MS)', 'web/src/audio/measuring'],
   ['the rules do not wait for the figures', 'web/src/audio/reading.ts', 'if (!stand(desk.getState())) await', 'if (stand(desk.getState())) await', 'web/src/audio/reading'],
+  ['the meter hears one side alone', 'core/src/measure/meter.ts', 'sum += z * z + w * w', 'sum += 2 * z * z', 'core/src/measure/loudness'],
+  ['the tuner lets sound through once it has muted', 'web/src/audio/worklet/engine.worklet.ts', 'else if (isTuning) {', 'else if (!isTuning) {', 'web/src/audio/worklet'],
+  ['what is heard never comes to its gain', 'web/src/audio/worklet/engine.worklet.ts', 'if (gain !== gainTarget)', 'if (gain === gainTarget)', 'web/src/audio/worklet'],
 ] // prettier-ignore

@@ -191,6 +191,34 @@ describe('the audio thread', () => {
     expect(peak(thread.run(4_800)[0])).toBeLessThan(1e-9)
   })
 
+  it('is silent while the tuner listens, and as loud as before afterwards', () => {
+    const thread = start(trim(0))
+    thread.run(rate / 2)
+    thread.send({ type: 'tuner', on: true })
+    const [fading] = thread.run(rate / 2)
+    expect(fading[0]).toBeGreaterThan(0.4)
+    expect(fading[rate / 4]).toBe(0)
+    expect(thread.last('heard')?.samples.at(-1)).toBe(0.5)
+    const [silent] = thread.run(1_280)
+    expect(peak(silent)).toBe(0)
+    thread.send({ type: 'tuner', on: false })
+    thread.run(rate / 2)
+    const [back] = thread.run(1_280)
+    back.forEach((y) => expect(y).toBeCloseTo(0.5, 6))
+  })
+
+  it('comes to another gain without a step, and arrives there', () => {
+    const plan = trim(0)
+    const thread = start(plan)
+    thread.run(rate / 2)
+    thread.send({ type: 'plan', plan, gain: 0.5, quality: 'live' })
+    const [gliding] = thread.run(rate / 2)
+    for (let n = 1; n < gliding.length; n++) expect(Math.abs(gliding[n] - gliding[n - 1])).toBeLessThan(0.001)
+    expect(gliding[480]).toBeCloseTo(0.25 + 0.25 / Math.E, 2)
+    const [there] = thread.run(1_280)
+    there.forEach((y) => expect(y).toBe(0.25))
+  })
+
   it('records the input dry, with its trim', () => {
     const thread = start(trim(20), { type: 'source', live: false, channel: 'left', trim: 2 })
     thread.run(1_280)

@@ -9,6 +9,8 @@ import { reasonOf } from '../../background/tasks'
 const CROSSFADE = 0.02
 /** Seconds of the ramps at play, stop and a new riff. */
 const RAMP = 0.008
+/** A gain that is nearer to its aim than this share of it has arrived. */
+const NEAR = 1e-7
 /** Longest take, s. */
 const LONGEST_TAKE = 120
 /** s that are listened to after a chirp. */
@@ -17,6 +19,17 @@ const FRAMES = 128
 /** Samples that the tuner looks at, and how often a second. */
 const TUNER_SAMPLES = 4_096
 const TUNER_RATE = 10
+
+/** The largest magnitude of what was before and of some frames. */
+function loudest(data: Float32Array, count: number, before: number): number {
+  let most = before
+  for (let i = 0; i < count; i++) {
+    const x = data[i]
+    if (x > most) most = x
+    else if (-x > most) most = -x
+  }
+  return most
+}
 
 /** What sounds: an engine, or what one has over another. */
 class Voice {
@@ -246,16 +259,27 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   /** The next dry frames; a short ramp at the ends of what is played keeps them free of clicks. */
   private readRiff(count: number): void {
-    const { dry, riff } = this
-    const step = 1 / (RAMP * sampleRate)
-    for (let i = 0; i < count; i++) {
-      if (this.place >= riff.length && this.loop) this.place = 0
-      const sounding = this.playing && !this.live && this.place < riff.length
-      this.feed = sounding ? Math.min(1, this.feed + step) : Math.max(0, this.feed - step)
-      dry[i] = this.place < riff.length ? riff[this.place] * this.feed : 0
-      if (this.feed > 0 && this.place < riff.length) this.place++
+    const { dry, riff, loop } = this
+    const isOn = this.playing && !this.live
+    let { place, feed } = this
+    if (place >= riff.length && loop) place = 0
+    if (isOn && feed === 1 && place + count <= riff.length) {
+      for (let i = 0; i < count; i++) dry[i] = riff[place + i]
+      place += count
+    } else if (!isOn && feed === 0) dry.fill(0)
+    else {
+      const step = 1 / (RAMP * sampleRate)
+      for (let i = 0; i < count; i++) {
+        if (place >= riff.length && loop) place = 0
+        const isThere = place < riff.length
+        feed = isOn && isThere ? Math.min(1, feed + step) : Math.max(0, feed - step)
+        dry[i] = isThere ? riff[place] * feed : 0
+        if (feed > 0 && isThere) place++
+      }
     }
-    if (this.playing && !this.live && !this.loop && this.place >= riff.length) {
+    this.place = place
+    this.feed = feed
+    if (isOn && !loop && place >= riff.length) {
       this.playing = false
       this.tell({ type: 'ended' })
     }
@@ -264,19 +288,31 @@ class EngineProcessor extends AudioWorkletProcessor {
   /** Adds the live input while it is what plays, and keeps it while a take is recorded. */
   private readInput(input: Float32Array[], start: number, count: number): void {
     const { dry, raw, channel, trim, take, peaks } = this
-    const first = input[0]
-    const second = input[1] ?? first
-    const step = 1 / (RAMP * sampleRate)
-    for (let i = 0; i < count; i++) {
-      const l = first ? first[start + i] : 0
-      const r = second ? second[start + i] : 0
-      const x = channel === 'left' ? l : channel === 'right' ? r : 0.5 * (l + r)
-      raw[i] = x
-      this.liveFeed = this.live && this.playing ? Math.min(1, this.liveFeed + step) : Math.max(0, this.liveFeed - step)
-      dry[i] += x * trim * this.liveFeed
-      if (x > peaks.raw || -x > peaks.raw) peaks.raw = Math.abs(x)
-      if (dry[i] > peaks.input || -dry[i] > peaks.input) peaks.input = Math.abs(dry[i])
+    const first = input.at(0)
+    const second = input.at(1) ?? first
+    const isOn = this.live && this.playing
+    if (first && second) {
+      const ofLeft = channel === 'left' ? 1 : channel === 'right' ? 0 : 0.5
+      const ofRight = 1 - ofLeft
+      let most = peaks.raw
+      for (let i = 0; i < count; i++) {
+        const x = ofLeft * first[start + i] + ofRight * second[start + i]
+        raw[i] = x
+        if (x > most) most = x
+        else if (-x > most) most = -x
+      }
+      peaks.raw = most
+    } else raw.fill(0)
+    if (isOn || this.liveFeed > 0) {
+      const step = 1 / (RAMP * sampleRate)
+      let feed = this.liveFeed
+      for (let i = 0; i < count; i++) {
+        feed = isOn ? Math.min(1, feed + step) : Math.max(0, feed - step)
+        dry[i] += raw[i] * trim * feed
+      }
+      this.liveFeed = feed
     }
+    peaks.input = loudest(dry, count, peaks.input)
     if (this.heard) {
       this.heard.copyWithin(0, count)
       for (let i = 0; i < count; i++) this.heard[TUNER_SAMPLES - count + i] = dry[i]
@@ -319,34 +355,59 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private write(out: Float32Array[], start: number, count: number): void {
-    const { left, right, mono, recording } = this
-    const toRecording = recording && this.comparing && this.playing ? 1 : 0
-    const step = 1 / (CROSSFADE * sampleRate)
+    const { left, right, mono, recording, recordingGain, gainTarget, peaks } = this
+    const isTuning = this.heard !== null
+    const muteTarget = isTuning ? 0 : 1
     const glide = 1 - Math.exp(-1 / (0.01 * sampleRate))
+    let { gain, mute } = this
+    if (gain !== gainTarget)
+      for (let i = 0; i < count; i++) {
+        gain += (gainTarget - gain) * glide
+        left[i] *= gain
+        right[i] *= gain
+      }
+    else if (gain !== 1)
+      for (let i = 0; i < count; i++) {
+        left[i] *= gain
+        right[i] *= gain
+      }
+    // it would else come nearer for ever
+    this.gain = Math.abs(gainTarget - gain) < NEAR * gainTarget ? gainTarget : gain
+    const isCompared = recording !== null && this.comparing && this.playing
+    if (isCompared || this.recordingShare > 0) {
+      const step = (isCompared ? 1 : -1) / (CROSSFADE * sampleRate)
+      let { recordingShare: share, recordingAt: at } = this
+      for (let i = 0; i < count; i++) {
+        share = Math.min(1, Math.max(0, share + step))
+        if (!recording || share === 0) continue
+        if (at >= recording[0].length) at = 0
+        left[i] += (recording[0][at] * recordingGain - left[i]) * share
+        right[i] += (recording[1][at] * recordingGain - right[i]) * share
+        at++
+      }
+      this.recordingShare = share
+      this.recordingAt = at
+    }
+    if (mute !== muteTarget)
+      for (let i = 0; i < count; i++) {
+        mute += (muteTarget - mute) * glide
+        if (isTuning && mute < 1e-5) mute = 0
+        left[i] *= mute
+        right[i] *= mute
+      }
+    else if (isTuning) {
+      left.fill(0)
+      right.fill(0)
+    }
+    this.mute = !isTuning && mute > 1 - NEAR ? 1 : mute
+    if (mono) for (let i = 0; i < count; i++) left[i] = right[i] = 0.5 * (left[i] + right[i])
     const second = out.length > 1 ? out[1] : out[0]
     for (let i = 0; i < count; i++) {
-      this.gain += (this.gainTarget - this.gain) * glide
-      this.mute += ((this.heard ? 0 : 1) - this.mute) * glide
-      if (this.heard && this.mute < 1e-5) this.mute = 0
-      let l = left[i] * this.gain
-      let r = right[i] * this.gain
-      const share = (this.recordingShare = Math.min(1, Math.max(0, this.recordingShare + (toRecording ? step : -step))))
-      if (recording && share > 0) {
-        if (this.recordingAt >= recording[0].length) this.recordingAt = 0
-        l += (recording[0][this.recordingAt] * this.recordingGain - l) * share
-        r += (recording[1][this.recordingAt] * this.recordingGain - r) * share
-        this.recordingAt++
-      }
-      l *= this.mute
-      r *= this.mute
-      if (mono) l = r = 0.5 * (l + r)
-      out[0][start + i] = l
-      second[start + i] = r
-      left[i] = l
-      right[i] = r
-      if (l > this.peaks.left || -l > this.peaks.left) this.peaks.left = Math.abs(l)
-      if (r > this.peaks.right || -r > this.peaks.right) this.peaks.right = Math.abs(r)
+      out[0][start + i] = left[i]
+      second[start + i] = right[i]
     }
+    peaks.left = loudest(left, count, peaks.left)
+    peaks.right = loudest(right, count, peaks.right)
     this.meter.process(left, right, count)
   }
 
