@@ -117,4 +117,18 @@ describe('other measures', () => {
     for (let n = 0; n < x.length; n += 128) meter.process(x.subarray(n, n + 128), x.subarray(n, n + 128), Math.min(128, x.length - n))
     expect(meter.momentary).toBeCloseTo(-23, 1)
   })
+
+  // ITU-R BS.1770-5, annex 1: a sine of 997 Hz at 0 dBFS in one channel reads −3.01 LUFS, and channels add by power
+  it.each([
+    [-20, -26],
+    [-26, -20],
+    [-20, -Infinity],
+  ])('meters %s and %s dBFS on two sides', (leftDb, rightDb) => {
+    const sine = (db: number) => Float32Array.from({ length: rate }, (_, n) => 10 ** (db / 20) * Math.sin((2 * Math.PI * 997 * n) / rate))
+    const [left, right] = [sine(leftDb), sine(rightDb)]
+    const meter = new LoudnessMeter(rate)
+    // pieces of any size
+    for (let n = 0; n < rate; n += 113) meter.process(left.subarray(n, n + 113), right.subarray(n, n + 113), Math.min(113, rate - n))
+    expect(meter.momentary).toBeCloseTo(-3.01 + 10 * Math.log10(10 ** (leftDb / 10) + 10 ** (rightDb / 10)), 1)
+  })
 })
