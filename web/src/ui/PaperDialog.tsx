@@ -2,12 +2,11 @@ import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/re
 import type { ReactNode } from 'react'
 import { Overlays } from './Overlays'
 
-/** A dialog: paper with an ink edge, a title and what it holds. Closed it costs nothing. */
+/** A dialog: paper with an ink edge, a title and what it holds. */
 export function PaperDialog(props: { open: boolean; onClose: () => void; title: string; children: ReactNode; wide?: boolean }) {
-  if (!props.open) return null
   return (
     <Overlays>
-      <Dialog open onClose={props.onClose} className="relative z-40">
+      <Dialog open={props.open} onClose={props.onClose} className="relative z-40">
         <DialogBackdrop className="fixed inset-0 bg-[rgb(0_0_0/0.45)]" />
         <div className="fixed inset-0 grid place-items-center p-4">
           <DialogPanel
