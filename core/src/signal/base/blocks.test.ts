@@ -247,7 +247,12 @@ describe('ring', () => {
     const moving = machine.make((kernel) => kernel.alloc(32))
     const numbers = new Float64Array(machine.kernel.memory.buffer, moving, 4)
     for (let chunk = 0; chunk < 40; chunk++) {
-      const [depth, depthStep, swing, swingStep] = [60 + chunk, 1 / CHUNK, 0.9 * Math.sin(chunk / 7), 0.1 * Math.cos(chunk / 7) * (1 / CHUNK)]
+      const [depth, depthStep, swing, swingStep] = [
+        60 + chunk,
+        1 / CHUNK,
+        0.9 * Math.sin(chunk / 7),
+        0.1 * Math.cos(chunk / 7) * (1 / CHUNK),
+      ]
       numbers.set([depth, depthStep, swing, swingStep])
       for (let i = 0; i < CHUNK; i++) block.left[i] = Math.sin((chunk * CHUNK + i) * 0.07)
       const wanted = block.left.map((x, i) => {
