@@ -1,4 +1,4 @@
-import { memo, useState } from 'react'
+import { useState } from 'react'
 import type { StageModel } from '@fulgor/core/catalogue'
 import { edit, newId, presentPreset } from '../../state/actions'
 import { stageChosen } from '../../state/editor'
@@ -10,7 +10,7 @@ import { Catalogue } from './Catalogue'
 import { focusRow } from './focusRow'
 
 /** A stage goes in behind the chosen one, or before it. */
-export const AddStageDialog = memo(function AddStageDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function AddStageDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const dispatch = useAppDispatch()
   // closed it shows nothing of it
   const preset = useAppSelector(presentPreset, open ? undefined : () => true)
@@ -49,4 +49,4 @@ export const AddStageDialog = memo(function AddStageDialog({ open, onClose }: { 
       </Catalogue>
     </PaperDialog>
   )
-})
+}

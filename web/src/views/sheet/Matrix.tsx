@@ -16,7 +16,6 @@ export function Matrix() {
   const isOpen = useAppSelector((s) => presentPreset(s) !== null)
   const [adding, setAdding] = useState(false)
   const add = useCallback(() => setAdding(true), [])
-  const added = useCallback(() => setAdding(false), [])
   const sensors = useSensors(useSensor(PointerSensor, BY_POINTER), useSensor(KeyboardSensor, BY_KEYS))
   const hands = useRef<Hands>(null)
   if (!isOpen) return null
@@ -35,7 +34,7 @@ export function Matrix() {
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={(event) => hands.current?.onDragEnd(event)}>
           <MatrixBody hands={hands} onAddStage={add} />
         </DndContext>
-        <AddStageDialog open={adding} onClose={added} />
+        <AddStageDialog open={adding} onClose={() => setAdding(false)} />
       </section>
     </PointerMenu>
   )
