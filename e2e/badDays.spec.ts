@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { blankPreset, type Edit, applyEdit, type Preset } from '@fulgor/core/preset'
-import { expect, openPit, test } from './app'
+import { expect, measured, openPit, test } from './app'
 
 const gain = (page: Page) => page.getByRole('textbox', { name: 'Gain value' })
 
@@ -182,4 +182,12 @@ test('a browser that keeps nothing, by the player’s own choice, opens the shee
     .toBe(99)
   await page.reload()
   await expect(tempo).toHaveValue('99')
+})
+
+test('a browser with its hands full still shows what is measured behind every stage', async ({ page, app, context }) => {
+  const console = await context.newCDPSession(page)
+  await console.send('Emulation.setCPUThrottlingRate', { rate: 8 })
+  await openPit(page, app)
+  await measured(page)
+  await expect(page.locator('[data-trace]')).toHaveCount(8)
 })

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Runs, threadOf } from './serve'
+import type { Task } from './tasks'
 
 const arrived = () => new Promise((done) => setTimeout(done, 5))
 
@@ -30,5 +31,34 @@ describe('what runs in a thread', () => {
 
   it('rests at once where nothing runs', async () => {
     await new Runs().rest()
+  })
+
+  it('answers only when the last part was heard, which travels another way than the answer', async () => {
+    const heard: number[] = []
+    const slowly = (part: unknown) =>
+      new Promise<void>((done) =>
+        setTimeout(() => {
+          heard.push(part as number)
+          done()
+        }, 20),
+      )
+    const thread = threadOf({
+      work: (task: Task) => {
+        for (let k = 0; k < 3; k++) task.tell(k)
+        return 'all'
+      },
+    })
+    expect(await thread.run(1, 'work', [], slowly)).toBe('all')
+    expect(heard).toEqual([0, 1, 2])
+  })
+
+  it('answers though a part could not be heard', async () => {
+    const thread = threadOf({
+      work: (task: Task) => {
+        task.tell(1)
+        return 'all'
+      },
+    })
+    expect(await thread.run(1, 'work', [], () => Promise.reject(new Error('gone')))).toBe('all')
   })
 })

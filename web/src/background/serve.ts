@@ -34,14 +34,17 @@ export function threadOf(tasks: Tasks, runs = new Runs()): Thread {
   const underWay = new Set<number>()
   const run: Thread['run'] = async (ticket, name, args, tell) => {
     underWay.add(ticket)
+    let heard: unknown
     try {
-      return await tasks[name](
+      const answer = await tasks[name](
         {
           async breathe() {
             await messagesHeard()
             if (wishes.get(ticket) === 'cancel') throw new Cancelled()
           },
-          tell: (part) => tell?.(part),
+          tell(part) {
+            heard = tell?.(part)
+          },
           get stopping() {
             return wishes.has(ticket)
           },
@@ -49,6 +52,9 @@ export function threadOf(tasks: Tasks, runs = new Runs()): Thread {
         // the page’s crew has checked them against the task’s own
         ...(args as never[]),
       )
+      // parts travel beside the answer, which may overtake them: nobody hears a part of what is answered
+      await Promise.allSettled([heard])
+      return answer
     } finally {
       underWay.delete(ticket)
       wishes.delete(ticket)

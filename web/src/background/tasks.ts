@@ -19,7 +19,8 @@ export type Answer<W extends Work> = Awaited<ReturnType<W>>
 
 /** A thread as the page sees it: each call has a ticket, by which it is stopped. */
 export interface Thread {
-  run(ticket: number, name: string, args: readonly unknown[], tell: ((part: unknown) => void) | null): Promise<unknown>
+  /** @param tell hears parts in their order; what it returns is done when a part was heard, and the answer comes after the last one */
+  run(ticket: number, name: string, args: readonly unknown[], tell: ((part: unknown) => unknown) | null): Promise<unknown>
   /** Ends a call early: its answer is what it has by then. */
   stop(ticket: number): void
   /** Ends a call; its answer is thrown away. */
