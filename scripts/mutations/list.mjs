@@ -186,6 +186,7 @@ export const MUTATIONS = [
   ['the rules do not wait for the figures', 'web/src/audio/reading.ts', 'if (!stand(desk.getState())) await', 'if (stand(desk.getState())) await', 'web/src/audio/reading'],
   ['the meter hears one side alone', 'core/src/measure/meter.ts', 'sum += z * z + w * w', 'sum += 2 * z * z', 'core/src/measure/loudness'],
   ['the tuner lets sound through once it has muted', 'web/src/audio/worklet/engine.worklet.ts', 'else if (isTuning) {', 'else if (!isTuning) {', 'web/src/audio/worklet'],
+  ['a late write of its own is taken for another one’s', 'web/src/state/autosave.ts', 'own >= 0', 'own > 0', 'web/src/state/autosave.test.ts'],
   ['an answer overtakes its parts', 'web/src/background/serve.ts', 'await Promise.allSettled([heard])', '', 'web/src/background'],
   ['what is heard never comes to its gain', 'web/src/audio/worklet/engine.worklet.ts', 'if (gain !== gainTarget)', 'if (gain === gainTarget)', 'web/src/audio/worklet'],
 ] // prettier-ignore

@@ -1,9 +1,11 @@
 import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
 import type { UpdateRequest } from '@fulgor/core/api'
+import { readPreset } from '@fulgor/core/preset'
 import { edit } from './actions'
 import { startAutosave } from './autosave'
 import { closed, opened, undone } from './editor'
+import { keepPending } from './pending'
 import { createStore } from './store'
 import { answering, fakeStorage, storedPreset } from './testing'
 
@@ -150,6 +152,49 @@ describe('autosave', () => {
     tempo(101)
     await pass(10_000)
     expect(server.puts).toHaveLength(1)
+  })
+
+  /** As the server tells it. */
+  const dtoOf = (change: (preset: typeof pit) => typeof pit) => readPreset(JSON.parse(JSON.stringify(change(pit))))
+  /** A server on which somebody else's, or this browser's, write stands. */
+  const standing = (document: typeof pit) => (put: Put) =>
+    put.baseRevision === 9
+      ? taken(put)
+      : { status: 409, body: { error: { message: 'Changed elsewhere.', current: { revision: 9, document } } } }
+
+  it('goes on top of what a page before the reload sent, though it reached the server only now', async () => {
+    const late = dtoOf((preset) => ({ ...preset, tempo: 99 }))
+    store.dispatch(closed())
+    await pass(10)
+    keepPending('p', { document: late, baseRevision: 4, sent: late })
+    store.dispatch(opened({ stored: storedPreset(pit), pending: late, snapshot: null }))
+    tempo(101)
+    server.answer = standing(late)
+    await pass(1_000)
+    expect(server.puts.map((p) => [p.document.tempo, p.baseRevision])).toEqual([
+      [101, 4],
+      [101, 9],
+    ])
+    expect(status()).toBe('saved')
+    expect(store.getState().editor.revision).toBe(10)
+  })
+
+  it('goes on top of its own write whose answer was lost, once, and asks where that does not help', async () => {
+    server.answer = () => 'away'
+    tempo(100)
+    await pass(1_000)
+    tempo(101)
+    server.answer = standing(dtoOf((preset) => ({ ...preset, tempo: 100 })))
+    await pass(4_000)
+    expect(status()).toBe('saved')
+    server.answer = () => 'away'
+    tempo(102)
+    await pass(1_000)
+    const current = { revision: 20, document: dtoOf((preset) => ({ ...preset, tempo: 102 })) }
+    server.answer = () => ({ status: 409, body: { error: { message: 'Changed elsewhere.', current } } })
+    tempo(103)
+    await pass(10_000)
+    expect(status()).toBe('conflict')
   })
 
   it('says what the server refused, keeps it and tries again', async () => {

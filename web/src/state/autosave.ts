@@ -1,12 +1,12 @@
 import { nanoid } from 'nanoid'
 import type { ApiError } from '@fulgor/core/api'
-import type { Preset } from '@fulgor/core/preset'
+import { readPreset, type Preset } from '@fulgor/core/preset'
 import { api, isAway, sentenceOf } from '../api/api'
 import { conflictFound, opened, refreshed, syncChanged, versionSaved } from './editor'
 import type { EditorState } from './editorState'
 import { notified } from './notices'
 import { readHistory } from './undoStore'
-import { clearPending, keepDue, keepPending, keepSoon, readKept, standing, type Kept } from './pending'
+import { clearPending, keepDue, keepPending, keepSoon, readKept, same, standing, type Kept } from './pending'
 import type { Listening, Store, Thunk } from './store'
 import { openTabs, tabReady, thisTab } from './tab'
 import { hearTabs, tellTabs } from './tabs'
@@ -67,6 +67,12 @@ const shelveKept =
     }
   }
 
+/** What this tab sent before it was loaded anew, where it never heard an answer. */
+const sentBefore = (id: string): Preset[] => {
+  const mine = readKept(id, new Set()).find(({ tab }) => tab === thisTab())
+  return mine?.pending.sent ? [mine.pending.sent] : []
+}
+
 /**
  * Keeps the server up to date with the sheet: edits go to the browser's storage at once, a drag's by the quarter second, and to the server
  * after a short quiet; a lost server is asked again until it is back; another writer's revision is never overwritten.
@@ -80,6 +86,8 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
   let missing: string | null = null
   /** What the server has not answered yet. */
   let sent: Preset | null = null
+  /** What the server may take yet, or have taken, without that its answer came here: also of the page before a reload. */
+  let unheard: Preset[] = []
   /** What the server took last. */
   let taken: { id: string; document: Preset; revision: number } | null = null
   let seen: { document: Preset | null; status: string } = { document: null, status: '' }
@@ -118,6 +126,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     store.dispatch(syncChanged({ status: 'saving' }))
     keepPending(id, { document, baseRevision: revision, sent: document })
     sent = document
+    unheard.push(document)
     const { data, error } = await store.dispatch(
       api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }),
     )
@@ -127,6 +136,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     if (data) {
       stored = document
       sent = null
+      unheard = []
       missing = null
       const unchanged = store.getState().editor.history?.present === document
       if (unchanged) clearPending(id)
@@ -139,6 +149,13 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     }
     const status = (error as { status?: unknown }).status
     const current = ((error as { data?: Partial<ApiError> }).data?.error ?? {}).current
+    const own = current && unheard.findIndex((document) => same(readPreset(document), current.document))
+    if (status === 409 && current && own !== undefined && own >= 0) {
+      // no one else's: it came late, and this goes on top of it
+      unheard.splice(own, 1)
+      store.dispatch(syncChanged({ status: 'waiting', revision: current.revision }))
+      return send(save, note)
+    }
     if (status === 409 && current) store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
     else {
       if (status === 404) gone(id)
@@ -177,6 +194,7 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
       openId = id
       missing = null
       sent = null
+      unheard = id === null ? [] : sentBefore(id)
       stored = history && sync.status === 'saved' ? history.present : null
       clearTimeout(timer)
       if (id && sync.status === 'waiting') later(0)

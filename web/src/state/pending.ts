@@ -10,7 +10,8 @@ export interface Pending {
   readonly sent: Preset | null
 }
 
-const same = (a: Preset | null, b: Preset): boolean => JSON.stringify(a) === JSON.stringify(b)
+/** Whether both are one document, as `readPreset` gives them. */
+export const same = (a: Preset | null, b: Preset): boolean => JSON.stringify(a) === JSON.stringify(b)
 
 /** What edits kept here mean beside what the server has now: it has them already, they go on top of it, or both have changed. */
 export function standing(
