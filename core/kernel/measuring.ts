@@ -205,34 +205,57 @@ function both(at: usize): v128 {
   return f64x2.splat(load<f64>(at))
 }
 
-/**
- * K-weighted squares of `steps` steps of `step` frames, summed over two channels in the two lanes: the signal from sample 12 on and, where
- * `two`, the one beside it.
- */
-export function weigh(steps: i32, step: i32, two: bool): void {
+/** K-weighted squares of some frames, summed, of two channels in the two lanes; goes on from where it ended. */
+function weighed(left: usize, right: usize, frames: i32): v128 {
   const b0 = both(weights), b1 = both(weights + 8), b2 = both(weights + 16), a1 = both(weights + 24), a2 = both(weights + 32)
   const c1 = both(weights + 40), c2 = both(weights + 48), tiny = f64x2.splat(1e-18)
   let p1 = v128.load(weighing), p2 = v128.load(weighing, 16), q1 = v128.load(weighing, 32), q2 = v128.load(weighing, 48)
-  let left = signal + 48, right = two ? beside : left
-  for (let k: usize = 0; k < <usize>steps; k++) {
-    let sum = f64x2.splat(0)
-    for (let end = left + ((<usize>step) << 2); left < end; left += 4) {
-      const x = f64x2.add(f64x2.promote_low_f32x4(v128.load32_lane(right, v128.load32_zero(left), 1)), tiny)
-      const y = f64x2.add(f64x2.mul(b0, x), p1)
-      p1 = f64x2.sub(f64x2.add(f64x2.mul(b1, x), p2), f64x2.mul(a1, y))
-      p2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y))
-      const z = f64x2.add(y, q1)
-      q1 = f64x2.sub(f64x2.sub(q2, f64x2.add(y, y)), f64x2.mul(c1, z))
-      q2 = f64x2.sub(y, f64x2.mul(c2, z))
-      sum = f64x2.add(sum, f64x2.mul(z, z))
-      right += 4
-    }
-    store<f64>(sums + (k << 3), two ? f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1) : f64x2.extract_lane(sum, 0))
+  let sum = f64x2.splat(0)
+  for (let end = left + ((<usize>frames) << 2); left < end; left += 4) {
+    const x = f64x2.add(f64x2.promote_low_f32x4(v128.load32_lane(right, v128.load32_zero(left), 1)), tiny)
+    const y = f64x2.add(f64x2.mul(b0, x), p1)
+    p1 = f64x2.sub(f64x2.add(f64x2.mul(b1, x), p2), f64x2.mul(a1, y))
+    p2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y))
+    const z = f64x2.add(y, q1)
+    q1 = f64x2.sub(f64x2.sub(q2, f64x2.add(y, y)), f64x2.mul(c1, z))
+    q2 = f64x2.sub(y, f64x2.mul(c2, z))
+    sum = f64x2.add(sum, f64x2.mul(z, z))
+    right += 4
   }
   v128.store(weighing, p1)
   v128.store(weighing, p2, 16)
   v128.store(weighing, q1, 32)
   v128.store(weighing, q2, 48)
+  return sum
+}
+
+/**
+ * K-weighted squares of `steps` steps of `step` frames, summed over the channels: the signal from sample 12 on and, where `two`, the one
+ * beside it.
+ */
+export function weigh(steps: i32, step: i32, two: bool): void {
+  const bytes = (<usize>step) << 2
+  let left = signal + 48, right = two ? beside : left
+  for (let k: usize = 0; k < <usize>steps; k++) {
+    const sum = weighed(left, right, step)
+    store<f64>(sums + (k << 3), two ? f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1) : f64x2.extract_lane(sum, 0))
+    left += bytes
+    right += bytes
+  }
+}
+
+/** The same of two channels from a frame on, without steps. */
+export function weighOn(from: i32, frames: i32): f64 {
+  const bytes = (<usize>from) << 2
+  const sum = weighed(signal + 48 + bytes, beside + bytes, frames)
+  return f64x2.extract_lane(sum, 0) + f64x2.extract_lane(sum, 1)
+}
+
+/** Largest magnitude of `frames` samples, a multiple of four. */
+export function peakAt(at: usize, frames: i32): f32 {
+  let most = f32x4.splat(0)
+  for (let end = at + ((<usize>frames) << 2); at < end; at += 16) most = larger(most, f32x4.abs(v128.load(at)))
+  return largestOf(most)
 }
 
 let squares: f64 = 0

@@ -1,6 +1,7 @@
 import { instantiate, splittingFactors, splittingOrder } from '@fulgor/core/signal'
 
-interface Exports {
+/** What core/kernel/measuring.ts does. */
+export interface Exports {
   memory: WebAssembly.Memory
   setup(points: number, frames: number): void
   windowAt(): number
@@ -18,6 +19,8 @@ interface Exports {
   besideAt(): number
   clearWeighing(): void
   weigh(steps: number, step: number, two: number): void
+  weighOn(from: number, frames: number): number
+  peakAt(at: number, frames: number): number
   clearHalving(): void
   halve(frames: number, first0: number, first1: number, second0: number, second1: number): void
 }
@@ -26,7 +29,7 @@ interface Exports {
 export const PIECE = 65_536
 
 /** Zeros or earlier samples that stand before a piece, for the interpolation between samples. */
-const LEAD = 12
+export const LEAD = 12
 /** Steps of a loudness that the kernel takes at once. */
 const MOST_STEPS = 1_024
 /** Room behind a piece: the longest transform, and the interpolation's reach. */

@@ -131,4 +131,21 @@ describe('other measures', () => {
     for (let n = 0; n < rate; n += 113) meter.process(left.subarray(n, n + 113), right.subarray(n, n + 113), Math.min(113, rate - n))
     expect(meter.momentary).toBeCloseTo(-3.01 + 10 * Math.log10(10 ** (leftDb / 10) + 10 ** (rightDb / 10)), 1)
   })
+
+  it('keeps the largest magnitudes until they are forgotten, of pieces of any size', () => {
+    const meter = new LoudnessMeter(rate)
+    const piece = (frames: number, at: number, value: number) => Float32Array.from({ length: frames }, (_, n) => (n === at ? value : 0.1))
+    meter.process(piece(700, 699, -0.75), piece(700, 256, 0.5), 700)
+    expect(meter.peaks).toEqual({ left: 0.75, right: 0.5 })
+    meter.process(piece(13, 12, 0.625), piece(13, 0, -0.875), 13)
+    expect(meter.peaks).toEqual({ left: 0.75, right: 0.875 })
+    meter.peaks.left = meter.peaks.right = 0
+    // what stands behind a short piece is none of it
+    meter.process(piece(10, 0, 0.125), piece(10, 9, -0.25), 10)
+    expect(meter.peaks).toEqual({ left: 0.125, right: 0.25 })
+    // frames beyond the count are not looked at, nor kept
+    expect(meter.peakOf(piece(300, 299, 1), 299)).toBeCloseTo(0.1, 6)
+    expect(meter.peakOf(piece(300, 299, -1), 300)).toBe(1)
+    expect(meter.peaks).toEqual({ left: 0.125, right: 0.25 })
+  })
 })

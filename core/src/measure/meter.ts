@@ -1,9 +1,19 @@
+import { instantiate } from '@fulgor/core/signal'
+import { LEAD, type Exports } from './kernel'
 import { kWeighting } from './loudness'
+
+/** Most frames that are looked at at once. */
+const ROOM = 256
+/** A measuring kernel wants room for a transform too; none is made here. */
+const POINTS = 64
 
 /** Momentary loudness as it goes: 400 ms windows in steps of 100 ms (EBU Tech 3341), for a meter. Allocates nothing while it runs. */
 export class LoudnessMeter {
-  private readonly coefficients: Float64Array
-  private readonly states = new Float64Array(8)
+  /** Largest magnitude of each side since it was last set to 0. */
+  readonly peaks = { left: 0, right: 0 }
+  private readonly kernel = instantiate('measuring') as Exports
+  private readonly left: Side
+  private readonly right: Side
   private readonly steps = new Float64Array(4)
   private readonly stepFrames: number
   private sum = 0
@@ -11,14 +21,36 @@ export class LoudnessMeter {
   private slot = 0
 
   constructor(sampleRate: number) {
-    this.coefficients = kWeighting(sampleRate)
+    const { kernel } = this
+    kernel.setup(POINTS, ROOM + LEAD)
+    new Float64Array(kernel.memory.buffer, kernel.weightsAt(), 7).set(kWeighting(sampleRate))
+    kernel.clearWeighing()
+    this.left = new Side(kernel, kernel.signalAt() + 4 * LEAD)
+    this.right = new Side(kernel, kernel.besideAt())
     this.stepFrames = Math.round(sampleRate / 10)
   }
 
-  process(left: ArrayLike<number>, right: ArrayLike<number>, frames: number): void {
+  process(left: Float32Array, right: Float32Array, frames: number): void {
+    const { peaks } = this
+    for (let start = 0; start < frames; start += ROOM) {
+      const count = Math.min(ROOM, frames - start)
+      peaks.left = Math.max(peaks.left, this.left.take(left, start, count))
+      peaks.right = Math.max(peaks.right, this.right.take(right, start, count))
+      this.weigh(count)
+    }
+  }
+
+  /** Largest magnitude of some frames, which nothing else here takes notice of. */
+  peakOf(data: Float32Array, frames: number): number {
+    let most = 0
+    for (let start = 0; start < frames; start += ROOM) most = Math.max(most, this.left.take(data, start, Math.min(ROOM, frames - start)))
+    return most
+  }
+
+  private weigh(frames: number): void {
     for (let from = 0; from < frames;) {
       const to = Math.min(frames, from + this.stepFrames - this.count)
-      this.sum += this.weigh(left, right, from, to)
+      this.sum += this.kernel.weighOn(from, to - from)
       this.count += to - from
       from = to
       if (this.count < this.stepFrames) continue
@@ -28,42 +60,28 @@ export class LoudnessMeter {
     }
   }
 
-  /** K-weighted squares of some frames. Both sides side by side, in variables of their own: each would else wait for itself. */
-  private weigh(left: ArrayLike<number>, right: ArrayLike<number>, from: number, to: number): number {
-    const [b0, b1, b2, a1, a2, c1, c2] = this.coefficients
-    let [p1, p2, q1, q2, r1, r2, s1, s2] = this.states
-    let sum = 0
-    for (let i = from; i < to; i++) {
-      const l = left[i] + 1e-18
-      const r = right[i] + 1e-18
-      const y = b0 * l + p1
-      const v = b0 * r + r1
-      p1 = b1 * l + p2 - a1 * y
-      r1 = b1 * r + r2 - a1 * v
-      p2 = b2 * l - a2 * y
-      r2 = b2 * r - a2 * v
-      const z = y + q1
-      const w = v + s1
-      q1 = q2 - 2 * y - c1 * z
-      s1 = s2 - 2 * v - c1 * w
-      q2 = y - c2 * z
-      s2 = v - c2 * w
-      sum += z * z + w * w
-    }
-    const { states } = this
-    states[0] = p1
-    states[1] = p2
-    states[2] = q1
-    states[3] = q2
-    states[4] = r1
-    states[5] = r2
-    states[6] = s1
-    states[7] = s2
-    return sum
-  }
-
   /** LUFS of the last 400 ms; −Infinity for silence. */
   get momentary(): number {
     return -0.691 + 10 * Math.log10((this.steps[0] + this.steps[1] + this.steps[2] + this.steps[3]) / 4)
+  }
+}
+
+/** One channel in a kernel's memory. */
+class Side {
+  private readonly room: Float32Array
+
+  constructor(
+    private readonly kernel: Exports,
+    private readonly at: number,
+  ) {
+    this.room = new Float32Array(kernel.memory.buffer, at, ROOM)
+  }
+
+  /** Brings frames there. @returns their largest magnitude */
+  take(data: Float32Array, start: number, count: number): number {
+    this.room.set(start === 0 && count === data.length ? data : data.subarray(start, start + count))
+    const whole = (count + 3) & ~3
+    if (count < whole) this.room.fill(0, count, whole)
+    return this.kernel.peakAt(this.at, whole)
   }
 }

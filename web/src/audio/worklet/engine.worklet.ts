@@ -20,16 +20,8 @@ const FRAMES = 128
 const TUNER_SAMPLES = 4_096
 const TUNER_RATE = 10
 
-/** The largest magnitude of what was before and of some frames. */
-function loudest(data: Float32Array, count: number, before: number): number {
-  let most = before
-  for (let i = 0; i < count; i++) {
-    const x = data[i]
-    if (x > most) most = x
-    else if (-x > most) most = -x
-  }
-  return most
-}
+/** No channels: an input that is not there. */
+const NOTHING: Float32Array[] = []
 
 /** What sounds: an engine, or what one has over another. */
 class Voice {
@@ -43,7 +35,7 @@ class Voice {
 
   process(left: Float32Array, right: Float32Array, frames: number): void {
     const { against } = this
-    if (against) for (let i = 0; i < frames; i++) this.left[i] = left[i]
+    if (against) this.left.set(left)
     this.engine.process(left, right, frames)
     if (!against) return
     against.process(this.left, this.right, frames)
@@ -97,7 +89,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly oldLeft = new Float32Array(FRAMES)
   private readonly oldRight = new Float32Array(FRAMES)
   private readonly meter = new LoudnessMeter(sampleRate)
-  private peaks = { input: 0, raw: 0, left: 0, right: 0 }
+  private peaks = { input: 0, raw: 0 }
   private sinceMeter = 0
   /** The last samples while the tuner is on; it mutes the output. */
   private heard: Float32Array | null = null
@@ -238,9 +230,13 @@ class EngineProcessor extends AudioWorkletProcessor {
     for (let start = 0; start < frames; start += FRAMES) {
       const count = Math.min(FRAMES, frames - start)
       this.readRiff(count)
-      this.readInput(inputs[0] ?? [], start, count)
+      this.readInput(inputs[0] ?? NOTHING, start, count)
       // without a preset the input is still heard, measured and recorded
-      for (let i = 0; i < count; i++) left[i] = right[i] = voice ? dry[i] : 0
+      if (voice) left.set(dry)
+      else {
+        left.fill(0)
+        right.fill(0)
+      }
       try {
         voice?.process(left, right, count)
         if (this.leaving) this.mixLeaving(count)
@@ -312,7 +308,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       }
       this.liveFeed = feed
     }
-    peaks.input = loudest(dry, count, peaks.input)
+    peaks.input = Math.max(peaks.input, this.meter.peakOf(dry, count))
     if (this.heard) {
       this.heard.copyWithin(0, count)
       for (let i = 0; i < count; i++) this.heard[TUNER_SAMPLES - count + i] = dry[i]
@@ -344,7 +340,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private mixLeaving(count: number): void {
     const { dry, left, right, oldLeft, oldRight } = this
     const step = 1 / (CROSSFADE * sampleRate)
-    for (let i = 0; i < count; i++) oldLeft[i] = dry[i]
+    oldLeft.set(dry)
     this.leaving?.process(oldLeft, oldRight, count)
     for (let i = 0; i < count; i++) {
       this.crossfade = Math.min(1, this.crossfade + step)
@@ -355,7 +351,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private write(out: Float32Array[], start: number, count: number): void {
-    const { left, right, mono, recording, recordingGain, gainTarget, peaks } = this
+    const { left, right, mono, recording, recordingGain, gainTarget } = this
     const isTuning = this.heard !== null
     const muteTarget = isTuning ? 0 : 1
     const glide = 1 - Math.exp(-1 / (0.01 * sampleRate))
@@ -401,14 +397,16 @@ class EngineProcessor extends AudioWorkletProcessor {
     }
     this.mute = !isTuning && mute > 1 - NEAR ? 1 : mute
     if (mono) for (let i = 0; i < count; i++) left[i] = right[i] = 0.5 * (left[i] + right[i])
-    const second = out.length > 1 ? out[1] : out[0]
-    for (let i = 0; i < count; i++) {
-      out[0][start + i] = left[i]
-      second[start + i] = right[i]
-    }
-    peaks.left = loudest(left, count, peaks.left)
-    peaks.right = loudest(right, count, peaks.right)
+    this.bringOut(out, start, count)
     this.meter.process(left, right, count)
+  }
+
+  /** To the one or two channels of what goes out. */
+  private bringOut(out: Float32Array[], start: number, count: number): void {
+    const { left, right } = this
+    const isWhole = count === FRAMES
+    out[0].set(isWhole ? left : left.subarray(0, count), start)
+    out.at(1)?.set(isWhole ? right : right.subarray(0, count), start)
   }
 
   /** Lays the listening place over what goes out: meters tell of the preset, not of the room. */
@@ -416,14 +414,10 @@ class EngineProcessor extends AudioWorkletProcessor {
     const { hearing, left, right } = this
     const band = this.addBacking(count)
     if (!hearing && !this.placeMono && !band) return
-    const second = out.length > 1 ? out[1] : out[0]
     if (this.placeMono) for (let i = 0; i < count; i++) left[i] = right[i] = 0.5 * (left[i] + right[i])
     hearing?.[0].process(left, count)
     hearing?.[1].process(right, count)
-    for (let i = 0; i < count; i++) {
-      out[0][start + i] = left[i]
-      second[start + i] = right[i]
-    }
+    this.bringOut(out, start, count)
   }
 
   /** The band comes to what is heard, not to what is measured. @returns whether it sounds */
@@ -465,7 +459,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.sinceMeter += frames
     if (this.sinceMeter < sampleRate / 20) return
     this.sinceMeter = 0
-    const { input, raw, left, right } = this.peaks
+    const { input, raw } = this.peaks
+    const { left, right } = this.meter.peaks
     this.tell({
       type: 'meter',
       position: this.riff.length > 0 ? this.place / this.riff.length : 0,
@@ -475,7 +470,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       right,
       momentary: this.meter.momentary,
     })
-    this.peaks.input = this.peaks.raw = this.peaks.left = this.peaks.right = 0
+    this.peaks.input = this.peaks.raw = this.meter.peaks.left = this.meter.peaks.right = 0
   }
 }
 
