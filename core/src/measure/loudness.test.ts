@@ -137,7 +137,7 @@ describe('other measures', () => {
     const piece = (frames: number, at: number, value: number) => Float32Array.from({ length: frames }, (_, n) => (n === at ? value : 0.1))
     meter.process(piece(700, 699, -0.75), piece(700, 256, 0.5), 700)
     expect(meter.peaks).toEqual({ left: 0.75, right: 0.5 })
-    meter.process(piece(13, 12, 0.625), piece(13, 0, -0.875), 13)
+    meter.process(piece(13, 11, 0.625), piece(13, 0, -0.875), 13)
     expect(meter.peaks).toEqual({ left: 0.75, right: 0.875 })
     meter.peaks.left = meter.peaks.right = 0
     // what stands behind a short piece is none of it
