@@ -189,6 +189,9 @@ export const MUTATIONS = [
   ['peaks are those of upward swings alone', 'core/kernel/measuring.ts', 'most = larger(most, f32x4.abs(v128.load(at)))', 'most = larger(most, v128.load(at))', 'core/src/measure/loudness'],
   ['the tuner lets sound through once it has muted', 'web/src/audio/worklet/engine.worklet.ts', 'else if (isTuning) {', 'else if (!isTuning) {', 'web/src/audio/worklet'],
   ['a late write of its own is taken for another one’s', 'web/src/state/autosave.ts', 'own >= 0', 'own > 0', 'web/src/state/autosave.test.ts'],
+  ['a source breaks up its neighbours’ row each time it moves', 'core/src/render/stageRunner.ts', 'this.incoming || this.restless > 0 ||', 'this.incoming ||', 'core/src/render/passage'],
+  ['a source that is let go of moves on', 'core/src/render/controlRack.ts', 'let moves = this.isNew', 'let moves = false', 'core/src/render/controlRack'],
+  ['a value that moves is told only where another one joins it', 'core/src/render/controlRack.ts', 'if (b.get(param) !== value) return false', 'if (!b.has(param)) return false', 'core/src/render/controlRack'],
   ['an answer overtakes its parts', 'web/src/background/serve.ts', 'await Promise.allSettled([heard])', '', 'web/src/background'],
   ['what is heard never comes to its gain', 'web/src/audio/worklet/engine.worklet.ts', 'if (gain !== gainTarget)', 'if (gain === gainTarget)', 'web/src/audio/worklet'],
 ] // prettier-ignore

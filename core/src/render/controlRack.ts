@@ -11,6 +11,7 @@ import {
   type ChainNode,
   type Control,
   type ControlTarget,
+  type Moved,
   type Positions,
   type Preset,
   type ResolvedStage,
@@ -73,8 +74,12 @@ class Source {
     this.lfo.set(control.note === 'free' ? control.hz : 1000 / noteMs(tempo, control.note), control.shape)
   }
 
-  /** @param wanted where the player has it; @param peak of the dry input since the last step */
-  step(wanted: number | undefined, peak: number): void {
+  /**
+   * @param wanted where the player has it
+   * @param peak of the dry input since the last step
+   * @returns whether it has moved
+   */
+  step(wanted: number | undefined, peak: number): boolean {
     const { kind, smoothing, low, high, attack, release } = this.control
     const seconds = (CHUNK * CONTROL_CHUNKS) / this.sampleRate
     const glide = (ms: number) => (ms <= 0 ? 1 : 1 - Math.exp((-1000 * seconds) / ms))
@@ -88,7 +93,9 @@ class Source {
       target = Math.min(1, Math.max(0, (db - low) / Math.max(1, high - low)))
     }
     const next = this.position + (target - this.position) * glide(smoothing)
+    const before = this.position
     this.position = Math.abs(next - target) < 1e-5 ? target : next
+    return this.position !== before
   }
 }
 
@@ -97,7 +104,9 @@ export class ControlRack {
   private readonly sources: readonly Source[]
   private readonly stages: ReadonlyMap<string, StageNode>
   private wanted: Positions
-  private last = new Map<string, ParamValue | boolean>()
+  private last: Moved = new Map()
+  /** Other sources act than when the values were told. */
+  private isNew = true
 
   constructor(
     private readonly plan: ControlPlan,
@@ -115,6 +124,7 @@ export class ControlRack {
 
   setPositions(positions: Positions): void {
     this.wanted = positions
+    this.isNew = true
   }
 
   /**
@@ -123,8 +133,9 @@ export class ControlRack {
    * @returns new values of the stages that moved
    */
   step(peak: number): Readonly<Record<string, ResolvedStage>> | null {
-    for (const source of this.sources) source.step(this.wanted[source.control.id], peak)
-    return this.current()
+    let moves = this.isNew
+    for (const source of this.sources) if (source.step(this.wanted[source.control.id], peak)) moves = true
+    return moves ? this.current() : null
   }
 
   /** New values of the stages that have moved since they were asked for last. */
@@ -133,13 +144,12 @@ export class ControlRack {
     for (const { control, position } of this.sources) if (control.id in this.wanted || runsItself(control)) positions[control.id] = position
     const { controls, snapshot } = this.plan
     const moved = movedTargets(controls, withMacros(controls, snapshot, positions), (target) => this.specOf(target))
-    const now = new Map<string, ParamValue | boolean>()
-    for (const [stage, values] of moved) for (const [param, value] of values) now.set(`${stage} ${param}`, value)
     const fresh = new Set<string>()
-    for (const [key, value] of now) if (this.last.get(key) !== value) fresh.add(key.split(' ')[0])
+    for (const [stage, values] of moved) if (!sameValues(values, this.last.get(stage))) fresh.add(stage)
     // what a source has let go of goes back to the snapshot's own value
-    for (const key of this.last.keys()) if (!now.has(key)) fresh.add(key.split(' ')[0])
-    this.last = now
+    for (const stage of this.last.keys()) if (!moved.has(stage)) fresh.add(stage)
+    this.last = moved
+    this.isNew = false
     if (fresh.size === 0) return null
     return Object.fromEntries(
       [...fresh].flatMap((id) => {
@@ -156,4 +166,12 @@ export class ControlRack {
     const stage = this.stages.get(id)
     return stage && (param === 'on' ? null : modelOf(stage.model).params[param])
   }
+}
+
+type Values = ReadonlyMap<string, ParamValue | boolean>
+
+function sameValues(a: Values, b: Values | undefined): boolean {
+  if (a.size !== b?.size) return false
+  for (const [param, value] of a) if (b.get(param) !== value) return false
+  return true
 }

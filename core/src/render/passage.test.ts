@@ -123,6 +123,27 @@ describe('a passage', () => {
     expect(play(40)).toEqual([0, 0, 0])
   })
 
+  it('lets neighbours be repeated in peace while a source moves one of them over and over', () => {
+    const machine = new Machine()
+    const ids = ['gate', 'eq.parametric', 'cabinet']
+    const runners = ids.map((id) => new StageRunner(id, modelOf(id), context, rate, machine))
+    const asked = runners.map((runner) => vi.spyOn(runner, 'process'))
+    const row = new Series(runners, machine)
+    const values = (db: number): Values =>
+      Object.fromEntries(ids.map((id) => [id, { on: true, params: { ...createStage(id, id).params, level: db } }]))
+    const block = createBlock(machine)
+    row.apply(values(0), true)
+    for (let chunk = 0; chunk < 500; chunk++) {
+      // so slowly that it has come to rest before it is moved again
+      if (chunk >= 100 && chunk % 2 === 0) runners[1].apply(values((chunk - 100) / 1e6), false)
+      block.stereo = false
+      block.left.fill(0.1)
+      row.process(block)
+      if (chunk === 110) for (const spy of asked) spy.mockClear()
+    }
+    expect(asked.map((spy) => spy.mock.calls.length)).toEqual([0, 389, 0])
+  })
+
   it('lets a side-chain hear what belongs to each chunk, a whole piece at once too', () => {
     const machine = new Machine()
     const runner = new StageRunner('x', modelOf('gate'), context, rate, machine)

@@ -21,6 +21,9 @@ const SLEEP_AFTER = 4.3
 /** Steps of a row that no stage goes beyond. */
 const MOST_STEPS = 40
 
+/** Chunks that a stage must have been left alone to be repeated: a source moves it every other chunk, and its row would be laid anew each time. */
+const REST_CHUNKS = 16
+
 /** Failures after which a stage stays mute. */
 const MOST_FAILURES = 8
 
@@ -60,6 +63,8 @@ export class StageRunner implements Runner {
   /** Where its steps lie in a row. */
   private firstStep = 0
   private lastStep = 0
+  /** Chunks until it counts as left alone. */
+  private restless = 0
   private asleep = false
   private leavesStereo = false
   /** It has failed, and is mute until its values change. */
@@ -93,7 +98,7 @@ export class StageRunner implements Runner {
 
   get steady(): boolean {
     const { bypass, current } = this
-    if (this.broken || this.incoming || !this.glides.still) return false
+    if (this.broken || this.incoming || this.restless > 0 || !this.glides.still) return false
     // what is off only lets pass
     return bypass.shut || (!this.asleep && current.steady === true)
   }
@@ -114,6 +119,7 @@ export class StageRunner implements Runner {
 
   apply(values: Readonly<Record<string, ResolvedStage>>, immediate: boolean): void {
     this.leave()
+    if (!immediate) this.restless = REST_CHUNKS
     const wanted = values[this.id]
     if (this.broken) this.mend(wanted)
     const gain = dbToGain(Number(wanted.params.level))
@@ -224,6 +230,7 @@ export class StageRunner implements Runner {
   process(block: StereoBlock): void {
     const { machine } = this
     if (machine.isNoting) this.firstStep = machine.nextStep
+    if (this.restless > 0) this.restless--
     if (!this.broken)
       try {
         this.advance()
