@@ -134,8 +134,8 @@ describe('a passage', () => {
     const block = createBlock(machine)
     row.apply(values(0), true)
     for (let chunk = 0; chunk < 500; chunk++) {
-      // so slowly that it has come to rest before it is moved again
-      if (chunk >= 100 && chunk % 2 === 0) runners[1].apply(values((chunk - 100) / 1e6), false)
+      // by so little that it has come to rest before it is moved again
+      if (chunk >= 100 && chunk % 2 === 0) runners[1].apply(values(0), false)
       block.stereo = false
       block.left.fill(0.1)
       row.process(block)
