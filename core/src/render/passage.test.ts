@@ -125,7 +125,7 @@ describe('a passage', () => {
 
   it('lets neighbours be repeated in peace while a source moves one of them over and over', () => {
     const machine = new Machine()
-    const ids = ['gate', 'eq.parametric', 'cabinet']
+    const ids = ['gate', 'trim', 'cabinet']
     const runners = ids.map((id) => new StageRunner(id, modelOf(id), context, rate, machine))
     const asked = runners.map((runner) => vi.spyOn(runner, 'process'))
     const row = new Series(runners, machine)
