@@ -1,4 +1,4 @@
-/** Kernel of plucked strings, f64 SIMD: decaying sines, two of their frames in a vector. */
+/** Kernel of plucked strings and what stands behind them, f64: decaying sines, open strings that answer, the doubled rate, the coil, noise. */
 import { alloc } from './memory'
 
 /** Most frames at once. */
@@ -60,4 +60,156 @@ export function fourSines(count: i32): void {
     store<f64>(sines + ((8 + k) << 3), odd ? f64x2.extract_lane(u, 0) : f64x2.extract_lane(v, 1))
     store<f64>(sines + ((12 + k) << 3), odd ? f64x2.extract_lane(v, 1) : f64x2.extract_lane(v, 0))
   }
+}
+
+/** Of a pair of resonators: a1, a2, gain, and what stood one and two frames before; f64, two of each. */
+const PAIR: usize = 5 * 16
+/** Pairs of a string, whose first three and second three resonators lie side by side. */
+const PAIRS: usize = 3
+const STRINGS: usize = 6
+const resonators = alloc(PAIR * PAIRS * STRINGS)
+const heard = alloc(MOST * 4)
+
+/** Resonators, a string after the other, a pair after the other. */
+export function resonatorsAt(): usize {
+  return resonators
+}
+
+/** Adds to `count` frames what the open strings answer, each y[n] = a1·y[n−1] − a2·y[n−2] + gain·x[n]. */
+export function answer(count: i32): void {
+  memory.copy(heard, frames, (<usize>count) << 2)
+  for (let string: usize = 0; string < STRINGS; string++) answerOf(resonators + string * PAIRS * PAIR, count)
+}
+
+function answerOf(first: usize, count: i32): void {
+  const second = first + PAIR, third = second + PAIR
+  const a = v128.load(first), b = v128.load(first, 16), g = v128.load(first, 32)
+  const c = v128.load(second), d = v128.load(second, 16), h = v128.load(second, 32)
+  const e = v128.load(third), f = v128.load(third, 16), i = v128.load(third, 32)
+  let p1 = v128.load(first, 48), p2 = v128.load(first, 64), q1 = v128.load(second, 48), q2 = v128.load(second, 64)
+  let r1 = v128.load(third, 48), r2 = v128.load(third, 64)
+  const tiny = f64x2.splat(1e-20)
+  let from = heard
+  for (let to = frames, end = frames + ((<usize>count) << 2); to < end; to += 4) {
+    const x = f64x2.splat(<f64>load<f32>(from))
+    const y0 = f64x2.add(f64x2.add(f64x2.sub(f64x2.mul(a, p1), f64x2.mul(b, p2)), f64x2.mul(g, x)), tiny)
+    const y1 = f64x2.add(f64x2.add(f64x2.sub(f64x2.mul(c, q1), f64x2.mul(d, q2)), f64x2.mul(h, x)), tiny)
+    const y2 = f64x2.add(f64x2.add(f64x2.sub(f64x2.mul(e, r1), f64x2.mul(f, r2)), f64x2.mul(i, x)), tiny)
+    p2 = p1
+    p1 = y0
+    q2 = q1
+    q1 = y1
+    r2 = r1
+    r1 = y2
+    const sum = f64x2.add(f64x2.add(y0, y1), y2)
+    const half = <f32>(<f64>load<f32>(to) + f64x2.extract_lane(sum, 0))
+    store<f32>(to, <f32>(<f64>half + f64x2.extract_lane(sum, 1)))
+    from += 4
+  }
+  v128.store(first, p1, 48)
+  v128.store(first, p2, 64)
+  v128.store(second, q1, 48)
+  v128.store(second, q2, 64)
+  v128.store(third, r1, 48)
+  v128.store(third, r2, 64)
+}
+
+/** Frames that the doubling looks to either side. */
+const REACH: usize = 24
+const slow = alloc((MOST / 2 + 2 * REACH) * 4)
+const taps = alloc(REACH * 8)
+
+/** Where the first of the frames of the lower rate stands, behind {@link REACH} that come before it; as many follow the last. */
+export function slowAt(): usize {
+  return slow + REACH * 4
+}
+
+/** Half of the doubling's taps, from the middle on, f64. */
+export function tapsAt(): usize {
+  return taps
+}
+
+/** The same sound at twice the rate: `count` frames of the lower one, a multiple of four. */
+export function double(count: i32): void {
+  let out = frames
+  for (let at = slow + REACH * 4, end = at + ((<usize>count) << 2); at < end; at += 16) {
+    let early = f64x2.splat(0), late = early
+    let before = at, after = at + 4
+    for (let tap = taps, last = taps + REACH * 8; tap < last; tap += 8) {
+      const t = v128.load64_splat(tap), x = v128.load(before), y = v128.load(after)
+      const X = v128.shuffle<i64>(x, x, 1, 1), Y = v128.shuffle<i64>(y, y, 1, 1)
+      early = f64x2.add(early, f64x2.mul(t, f64x2.add(f64x2.promote_low_f32x4(x), f64x2.promote_low_f32x4(y))))
+      late = f64x2.add(late, f64x2.mul(t, f64x2.add(f64x2.promote_low_f32x4(X), f64x2.promote_low_f32x4(Y))))
+      before -= 4
+      after += 4
+    }
+    const between = v128.shuffle<i64>(f32x4.demote_f64x2_zero(early), f32x4.demote_f64x2_zero(late), 0, 2), whole = v128.load(at)
+    v128.store(out, v128.shuffle<f32>(whole, between, 0, 4, 1, 5))
+    v128.store(out, v128.shuffle<f32>(whole, between, 2, 6, 3, 7), 16)
+    out += 32
+  }
+}
+
+let z1: f64 = 0
+let z2: f64 = 0
+
+/** The coil's state at rest. */
+export function calm(): void {
+  z1 = z2 = 0
+}
+
+/** A section of second order over `count` frames and then a level; goes on from where it ended. */
+export function coil(count: i32, b0: f64, b1: f64, b2: f64, a1: f64, a2: f64, level: f64): void {
+  let u = z1, v = z2
+  for (let p = frames, end = frames + ((<usize>count) << 2); p < end; p += 4) {
+    const x = <f64>load<f32>(p)
+    const y = b0 * x + u
+    u = b1 * x - a1 * y + v
+    v = b2 * x - a2 * y
+    store<f32>(p, <f32>(<f64>(<f32>y) * level))
+  }
+  z1 = u
+  z2 = v
+}
+
+let state: u32 = 0
+const wave = alloc(9 * 8)
+
+/** Of the noise: sine and cosine of the mains now and their turn a frame, hum, hiss, and the three shares of the hum; f64. */
+export function noiseAt(): usize {
+  return wave
+}
+export function seed(now: u32): void {
+  state = now
+}
+/** What the next {@link seed} goes on from. */
+export function seedOf(): u32 {
+  return state
+}
+
+/** An even deviate from 0 to 1 (mulberry32), as riffs.ts makes them. */
+@inline
+function deviate(): f64 {
+  state += 0x6d2b79f5
+  let t: u32 = (state ^ (state >> 15)) * (state | 1)
+  t = (t + (t ^ (t >> 7)) * (t | 61)) ^ t
+  return <f64>(t ^ (t >> 14)) / 4294967296
+}
+
+/** Adds hum and hiss to `count` frames. */
+export function noise(count: i32): void {
+  let sin = load<f64>(wave), cos = load<f64>(wave, 8)
+  const turnSin = load<f64>(wave, 16), turnCos = load<f64>(wave, 24), hum = load<f64>(wave, 32), hiss = load<f64>(wave, 40)
+  const first = load<f64>(wave, 48), second = load<f64>(wave, 56), fourth = load<f64>(wave, 64)
+  for (let p = frames, end = frames + ((<usize>count) << 2); p < end; p += 4) {
+    const twice = 2 * sin * cos
+    const swing = first * sin + second * twice + fourth * 2 * twice * (1 - 2 * sin * sin)
+    const a = deviate(), b = deviate()
+    store<f32>(p, <f32>(<f64>load<f32>(p) + (hiss * (a + b - 1) + hum * swing)))
+    const next = sin * turnCos + cos * turnSin
+    cos = cos * turnCos - sin * turnSin
+    sin = next
+  }
+  store<f64>(wave, sin)
+  store<f64>(wave, cos, 8)
 }

@@ -192,6 +192,11 @@ export const MUTATIONS = [
   ['a source breaks up its neighbours’ row each time it moves', 'core/src/render/stageRunner.ts', 'this.incoming || this.restless > 0 ||', 'this.incoming ||', 'core/src/render/passage'],
   ['a source that is let go of moves on', 'core/src/render/controlRack.ts', 'let moves = this.isNew', 'let moves = false', 'core/src/render/controlRack'],
   ['a value that moves is told only where another one joins it', 'core/src/render/controlRack.ts', 'if (b.get(param) !== value) return false', 'if (!b.has(param)) return false', 'core/src/render/controlRack'],
+  ['open strings answer with two partials of three', 'core/kernel/playing.ts', 'const sum = f64x2.add(f64x2.add(y0, y1), y2)', 'const sum = f64x2.add(y0, y1)', 'core/src/riffs/playing.test.ts'],
+  ['the doubled rate is early by a frame', 'core/kernel/playing.ts', 'let before = at, after = at + 4', 'let before = at + 4, after = at + 8', 'core/src/riffs/playing.test.ts'],
+  ['pieces of a doubled signal do not hear each other', 'core/src/riffs/playing.ts', 'const [first, last] = [at / 2 - REACH,', 'const [first, last] = [at / 2,', 'core/src/riffs/playing.test.ts'],
+  ['the coil forgets itself between pieces', 'core/kernel/playing.ts', '  z1 = u\n  z2 = v', '  z1 = u', 'core/src/riffs/playing.test.ts'],
+  ['the noise repeats its deviates', 'core/src/riffs/playing.ts', 'return kernel.seedOf()', 'return state', 'core/src/riffs/playing.test.ts'],
   ['an answer overtakes its parts', 'web/src/background/serve.ts', 'await Promise.allSettled([heard])', '', 'web/src/background'],
   ['what is heard never comes to its gain', 'web/src/audio/worklet/engine.worklet.ts', 'if (gain !== gainTarget)', 'if (gain === gainTarget)', 'web/src/audio/worklet'],
 ] // prettier-ignore

@@ -1,4 +1,5 @@
 import { bilinear, type AnalogCoefficients } from '@fulgor/core/signal'
+import { playingKernel } from './playing'
 
 /** One coil under the strings. */
 export interface CoilPlace {
@@ -131,18 +132,12 @@ export function coilTransfer({
   return { b: [1, 0, 0, 0], a: [1 + resistance / load, inductance / load + resistance * capacitance, inductance * capacitance, 0] }
 }
 
-/** Runs a string signal through coil, pots and cable, in place. The loop's end is heard first, so that it settles. */
-export function throughCoil(signal: Float32Array, pickup: Pickup, sampleRate: number): void {
+/** Frames of a loop's end that the coil hears first. */
+const LEAD = 4_800
+
+/** Runs a string signal through coil, pots and cable and then to a level, in place. The loop's end is heard first, so that it settles. */
+export function throughCoil(signal: Float32Array, pickup: Pickup, sampleRate: number, level = 1): void {
   const c = new Float64Array(8)
   bilinear(coilTransfer(pickup), sampleRate, c)
-  let z1 = 0
-  let z2 = 0
-  for (let pass = 0; pass < 2; pass++)
-    for (let n = pass === 0 ? Math.max(0, signal.length - 4_800) : 0; n < signal.length; n++) {
-      const x = signal[n]
-      const y = c[0] * x + z1
-      z1 = c[1] * x - c[5] * y + z2
-      z2 = c[2] * x - c[6] * y
-      if (pass === 1) signal[n] = y
-    }
+  playingKernel().throughCoil(signal, [c[0], c[1], c[2], c[5], c[6]], level, LEAD)
 }

@@ -1,5 +1,5 @@
-import { instantiate } from '@fulgor/core/signal'
 import { positionGain, type Pickup } from './pickups'
+import { playingKernel } from './playing'
 import { inharmonicity, lengthAt, partialRatio, partialT60 } from './strings'
 
 /** A pick stroke on one string. Times in s. */
@@ -175,34 +175,10 @@ const lives = ({ stop, touched, end }: Span, t60: number, sampleRate: number): r
   ]
 }
 
-/** What core/kernel/playing.ts exports. */
-interface Playing {
-  readonly memory: WebAssembly.Memory
-  framesAt(): number
-  sinesAt(): number
-  fourSines(count: number): void
-}
-
-/** Most frames that the kernel takes at once. */
-const PIECE = 16_384
-let playing: { readonly kernel: Playing; readonly frames: Float32Array; readonly sines: Float64Array } | undefined
-
-/** This thread's kernel, with its frames and the numbers of four sines: a1, a2, y[n − 1], y[n − 2]. */
-function playingKernel() {
-  if (playing) return playing
-  const kernel = instantiate('playing') as Playing
-  const { buffer } = kernel.memory
-  playing = {
-    kernel,
-    frames: new Float32Array(buffer, kernel.framesAt(), PIECE),
-    sines: new Float64Array(buffer, kernel.sinesAt(), 16),
-  }
-  return playing
-}
-
 /** Up to four decaying sines by their recursion y[n] = 2r·cos(w)·y[n−1] − r²·y[n−2], side by side. */
 function addFour(out: Float32Array, span: Span, partials: readonly Partial[], sampleRate: number): void {
-  const { sines } = playingKernel()
+  const playing = playingKernel()
+  const { sines } = playing
   sines.fill(0)
   const [a1, a2, y1, y2] = [0, 4, 8, 12].map((at) => sines.subarray(at, at + 4))
   const levels = new Float64Array(4)
@@ -225,19 +201,9 @@ function addFour(out: Float32Array, span: Span, partials: readonly Partial[], sa
       end = Math.max(end, Math.min(to, at + Math.ceil((decay * Math.log10(Math.max(1, levels[k] / FLOOR))) / 3)))
       levels[k] *= Math.pow(10, (-3 * Math.max(0, to - at)) / decay)
     }
-    runFour(out, at, end)
+    playing.addSines(out, at, end)
     if (end < to) return
     at = Math.max(at, to)
-  }
-}
-
-function runFour(out: Float32Array, from: number, to: number): void {
-  const { kernel, frames } = playingKernel()
-  for (let at = from; at < to; at += PIECE) {
-    const end = Math.min(to, at + PIECE)
-    frames.set(out.subarray(at, end))
-    kernel.fourSines(end - at)
-    out.set(frames.subarray(0, end - at), at)
   }
 }
 

@@ -1,5 +1,6 @@
 import { bessel0 } from '@fulgor/core/signal'
 import { pickupOf, throughCoil, type Pickup, type PickupKind } from './pickups'
+import { ANSWERING, Deviates, playingKernel, REACH, STRINGS } from './playing'
 import { pluckString, type Pluck } from './pluckedString'
 import { plucksOf, scores } from './scores'
 import { openHz, partialT60, type StringOffsets } from './strings'
@@ -51,6 +52,8 @@ export interface Performance {
   readonly noise?: GuitarNoise | null
 }
 
+const levelOf = ({ levelDb }: Pickup): number => LEVEL * Math.pow(10, levelDb / 20)
+
 const pickupFrom = (pickup: PickupKind | Pickup): Pickup => (typeof pickup === 'string' ? pickupOf(pickup) : pickup)
 
 /**
@@ -67,22 +70,20 @@ export function playRiff(id: string, sampleRate: number, performance: Performanc
   const tempo = riffTempo(bpm)
   const frames = Math.round((score.beats * 60 * sampleRate) / tempo)
   const tail = Math.round(1.5 * sampleRate)
-  const random = generator(id.length * 7919 + 17 + (take - 1) * 104_729)
-  const hand = take === 1 ? null : generator(take * 15_485_863 + id.length)
+  const random = new Deviates(id.length * 7919 + 17 + (take - 1) * 104_729)
+  const hand = take === 1 ? null : new Deviates(take * 15_485_863 + id.length)
   // strings hold nothing above a quarter of the sample rate
   const half = new Float32Array(Math.ceil((frames + tail) / 2) + 2 * REACH)
   const played = plucksOf(score, tempo, Math.pow(10, STROKE_DB[strength] / 20), tuning)
-  if (hand) strikeAgain(played, hand)
+  if (hand) strikeAgain(played, hand.next)
   for (const plucks of played)
-    if (plucks.length > 0) pluckString(half, plucks, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random)
+    if (plucks.length > 0) pluckString(half, plucks, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random.next)
   if (score.open) answer(half, tuning, sampleRate / 2)
   const strings = doubled(half, frames + tail)
   const fade = Math.round(0.5 * sampleRate)
   for (let n = 0; n < tail; n++) strings[n] += strings[frames + n] * Math.min(1, (tail - n) / fade)
   const out = strings.slice(0, frames)
-  throughCoil(out, pickup, sampleRate)
-  const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
-  for (let n = 0; n < frames; n++) out[n] *= level
+  throughCoil(out, pickup, sampleRate, levelOf(pickup))
   const { noise = noiseOf(pickup) } = performance
   if (noise) addNoise(out, noise, sampleRate, random)
   return out
@@ -106,29 +107,17 @@ export function addNoise(
   signal: Float32Array,
   { humDbfs, mains, hissDbfs }: GuitarNoise,
   sampleRate: number,
-  random: () => number = generator(9_241),
+  deviates = new Deviates(9_241),
 ): void {
   const hum = Math.pow(10, humDbfs / 20) / HUM_RMS
   const hiss = Math.pow(10, hissDbfs / 20) / PAIR_RMS
-  const w = (2 * Math.PI * mains) / sampleRate
-  const [turnCos, turnSin] = [Math.cos(w), Math.sin(w)]
-  let [sin, cos] = [0, 1]
-  for (let n = 0; n < signal.length; n++) {
-    // a phasor that is set right before its rounding counts
-    if (n % 4_096 === 0) [sin, cos] = [Math.sin(w * n), Math.cos(w * n)]
-    const twice = 2 * sin * cos
-    const wave = HUM[0] * sin + HUM[1] * twice + HUM[2] * 2 * twice * (1 - 2 * sin * sin)
-    signal[n] += hiss * (random() + random() - 1) + hum * wave
-    const next = sin * turnCos + cos * turnSin
-    cos = cos * turnCos - sin * turnSin
-    sin = next
-  }
+  playingKernel().addNoise(signal, (2 * Math.PI * mains) / sampleRate, hum, hiss, HUM, deviates)
 }
 
 /** A guitar that is not played: its noise alone. */
 export function restingGuitar(seconds: number, sampleRate: number, noise: GuitarNoise = noiseOf(pickupOf('bridge'))): Float32Array {
   const rest = new Float32Array(Math.round(seconds * sampleRate))
-  addNoise(rest, noise, sampleRate, generator(4_127))
+  addNoise(rest, noise, sampleRate, new Deviates(4_127))
   return rest
 }
 
@@ -154,16 +143,15 @@ export function strokes(pickup: Pickup, strength: Strength, sampleRate: number, 
 function strikeChords(pickup: Pickup, strength: Strength, sampleRate: number, tuning: StringOffsets): Float32Array {
   const frames = Math.round(STROKES_S * sampleRate)
   const half = new Float32Array(Math.ceil(frames / 2) + 2 * REACH)
-  const random = generator(3_571)
+  const random = new Deviates(3_571)
   const score = scores.find((s) => s.id === 'open-chords') ?? scores[0]
   for (const plucks of plucksOf(score, 120, Math.pow(10, STROKE_DB[strength] / 20), tuning)) {
     const first = plucks.filter((p) => p.at < STROKES_S)
-    if (first.length > 0) pluckString(half, first, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random)
+    if (first.length > 0) pluckString(half, first, { sampleRate: sampleRate / 2, pickAt: score.pickAt, pickup }, random.next)
   }
   const out = doubled(half, frames)
-  throughCoil(out, pickup, sampleRate)
-  const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
-  return out.map((x) => x * level)
+  throughCoil(out, pickup, sampleRate, levelOf(pickup))
+  return out
 }
 
 /** s that each of {@link neckNotes} rings. */
@@ -191,13 +179,12 @@ export function neckNotes(sampleRate: number, kind: PickupKind | Pickup = 'bridg
       half,
       [{ ...note, at: i * NECK_NOTE_S, length: NECK_NOTE_S, strength, mute: 0 }],
       { sampleRate: sampleRate / 2, pickAt: 0.12, pickup },
-      generator(7_919 + i),
+      new Deviates(7_919 + i).next,
     ),
   )
   const out = doubled(half, frames)
-  throughCoil(out, pickup, sampleRate)
-  const level = LEVEL * Math.pow(10, pickup.levelDb / 20)
-  return out.map((x) => x * level)
+  throughCoil(out, pickup, sampleRate, levelOf(pickup))
+  return out
 }
 
 /** When the hand strikes in a shipped riff, s from its start, rising; null for another riff. */
@@ -215,65 +202,31 @@ export function riffOnsets(id: string, bpm: number): number[] | null {
 export const synthesiseRiff = (id: string, strength: Strength, bpm: number, sampleRate: number, take = 1): Float32Array =>
   playRiff(id, sampleRate, { strength, bpm, take })
 
-/** Frames that the doubling of the rate looks to either side. */
-const REACH = 24
+/** Half of a Kaiser-windowed half-band sinc, from the middle on; flat to 0.38 of the lower rate. */
+const DOUBLING = Float64Array.from({ length: REACH }, (_, k) => {
+  const x = k + 0.5
+  return ((Math.sin(Math.PI * x) / (Math.PI * x)) * bessel0(7 * Math.sqrt(1 - (x / REACH) ** 2))) / bessel0(7)
+})
 
-/** The same sound at twice the rate, by a Kaiser-windowed half-band sinc; flat to 0.38 of the lower rate. */
-function doubled(half: Float32Array, frames: number): Float32Array {
-  const taps = Float64Array.from({ length: REACH }, (_, k) => {
-    const x = k + 0.5
-    return ((Math.sin(Math.PI * x) / (Math.PI * x)) * bessel0(7 * Math.sqrt(1 - (x / REACH) ** 2))) / bessel0(7)
-  })
-  const out = new Float32Array(frames)
-  // with silence before it, so that it need not be asked for
-  const led = new Float32Array(half.length + REACH)
-  led.set(half, REACH)
-  for (let n = 0; n < frames; n += 2) {
-    const at = (n >> 1) + REACH
-    out[n] = led[at]
-    let sum = 0
-    for (let k = 0; k < REACH; k++) sum += taps[k] * (led[at - k] + led[at + 1 + k])
-    if (n + 1 < frames) out[n + 1] = sum
-  }
-  return out
-}
+/** The same sound at twice the rate. */
+const doubled = (half: Float32Array, frames: number): Float32Array => playingKernel().doubled(half, DOUBLING, frames)
 
 /** Share of a string's motion that the bridge hands to the others. */
 const CROSSTALK = 0.04
-const ANSWERING = 6
 
 /** Open strings answer through the bridge: their first partials as resonators on the sum. */
 function answer(strings: Float32Array, tuning: StringOffsets, sampleRate: number): void {
-  const input = Float32Array.from(strings)
-  for (let string = 0; string < 6; string++) {
-    const of = (n: number) => {
-      const hz = openHz(string, tuning) * n
-      const radius = Math.pow(10, -3 / (partialT60(string, 0, 0, hz) * sampleRate))
-      return {
-        a1: 2 * radius * Math.cos((2 * Math.PI * hz) / sampleRate),
-        a2: radius * radius,
-        gain: 2 * CROSSTALK * (1 - radius) * Math.sin((2 * Math.PI * hz) / sampleRate),
-      }
-    }
-    // three side by side, so that they do not wait for each other
-    for (let n = 1; n <= ANSWERING; n += 3) {
-      const [p, q, r] = [of(n), of(n + 1), of(n + 2)]
-      let [p1, p2, q1, q2, r1, r2] = [0, 0, 0, 0, 0, 0]
-      for (let k = 0; k < input.length; k++) {
-        const x = input[k]
-        const y0 = p.a1 * p1 - p.a2 * p2 + p.gain * x + 1e-20
-        const y1 = q.a1 * q1 - q.a2 * q2 + q.gain * x + 1e-20
-        const y2 = r.a1 * r1 - r.a2 * r2 + r.gain * x + 1e-20
-        p2 = p1
-        p1 = y0
-        q2 = q1
-        q1 = y1
-        r2 = r1
-        r1 = y2
-        strings[k] += y0 + y1 + y2
-      }
+  const resonator = (string: number, partial: number) => {
+    const hz = openHz(string, tuning) * partial
+    const radius = Math.pow(10, -3 / (partialT60(string, 0, 0, hz) * sampleRate))
+    return {
+      a1: 2 * radius * Math.cos((2 * Math.PI * hz) / sampleRate),
+      a2: radius * radius,
+      gain: 2 * CROSSTALK * (1 - radius) * Math.sin((2 * Math.PI * hz) / sampleRate),
     }
   }
+  const answering = Array.from({ length: STRINGS }, (_, string) => Array.from({ length: ANSWERING }, (_, k) => resonator(string, k + 1)))
+  playingKernel().answer(strings, answering)
 }
 
 /** Standard deviation of a practised player's onsets, s (Repp, Psychonomic Bulletin & Review 2005, from memory), and of strokes, dB. */
@@ -294,16 +247,5 @@ function strikeAgain(strings: Pluck[][], random: () => number): void {
       plucks[i] = { ...pluck, at: Math.max(0, pluck.at + moved.late), strength: Math.min(1, strength) }
     }
     plucks.sort((a, b) => a.at - b.at)
-  }
-}
-
-/** Deterministic noise, so that every thread makes the same riff (mulberry32). */
-function generator(seed: number): () => number {
-  let state = seed >>> 0
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0
-    let t = Math.imul(state ^ (state >>> 15), state | 1)
-    t = (t + Math.imul(t ^ (t >>> 7), t | 61)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
   }
 }
