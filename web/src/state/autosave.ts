@@ -13,6 +13,8 @@ import { hearTabs, tellTabs } from './tabs'
 
 const QUIET_MS = 700
 const RETRY_MS = 3_000
+/** Writes without an answer that are told from somebody else's. */
+const MOST_UNHEARD = 20
 
 /** A moment until the server may have answered what was sent before. */
 const quiet = () => new Promise((done) => setTimeout(done, 60))
@@ -126,7 +128,8 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     store.dispatch(syncChanged({ status: 'saving' }))
     keepPending(id, { document, baseRevision: revision, sent: document })
     sent = document
-    unheard.push(document)
+    // a server that is away is asked over and over
+    if (unheard.at(-1) !== document) unheard = [...unheard.slice(1 - MOST_UNHEARD), document]
     const { data, error } = await store.dispatch(
       api.endpoints.updatePreset.initiate({ id, document, baseRevision: revision, save, note, writer }),
     )
