@@ -187,7 +187,7 @@ export function seedOf(): u32 {
   return state
 }
 
-/** An even deviate from 0 to 1 (mulberry32), as riffs.ts makes them. */
+/** An even deviate from 0 to 1 (mulberry32), as Deviates in core/src/riffs/playing.ts. */
 @inline
 function deviate(): f64 {
   state += 0x6d2b79f5

@@ -91,9 +91,9 @@ describe('a passage', () => {
     expect(process).toHaveBeenCalledTimes(asked.has(id) ? 99 : 0)
   })
 
-  it('takes over what is steady and lets go of what is changed', () => {
+  /** Stages in a row, how often each is asked itself, and the row's values with a level of all but the cabinet. */
+  function rowOf(...ids: readonly string[]) {
     const machine = new Machine()
-    const ids = ['gate', 'eq.parametric', 'cabinet']
     const runners = ids.map((id) => new StageRunner(id, modelOf(id), context, rate, machine))
     const asked = runners.map((runner) => vi.spyOn(runner, 'process'))
     const row = new Series(runners, machine)
@@ -101,17 +101,23 @@ describe('a passage', () => {
       Object.fromEntries(
         ids.map((id) => [id, { on: true, params: { ...createStage(id, id).params, ...(id === 'cabinet' ? {} : { level: db }) } }]),
       )
-    const block = createBlock(machine)
     row.apply(values(0), true)
-    const play = (chunks: number): number[] => {
+    const block = createBlock(machine)
+    const play = (chunks: number, before: (chunk: number) => void = () => undefined): number[] => {
       for (const spy of asked) spy.mockClear()
       for (let chunk = 0; chunk < chunks; chunk++) {
+        before(chunk)
         block.stereo = false
         block.left.fill(0.1)
         row.process(block)
       }
       return asked.map((spy) => spy.mock.calls.length)
     }
+    return { runners, values, play }
+  }
+
+  it('takes over what is steady and lets go of what is changed', () => {
+    const { runners, values, play } = rowOf('gate', 'eq.parametric', 'cabinet')
     play(50)
     expect(play(40)).toEqual([0, 0, 0])
     // one of them glides: it is asked, its neighbours only while the row is laid anew
@@ -124,24 +130,14 @@ describe('a passage', () => {
   })
 
   it('lets neighbours be repeated in peace while a source moves one of them over and over', () => {
-    const machine = new Machine()
-    const ids = ['gate', 'trim', 'cabinet']
-    const runners = ids.map((id) => new StageRunner(id, modelOf(id), context, rate, machine))
-    const asked = runners.map((runner) => vi.spyOn(runner, 'process'))
-    const row = new Series(runners, machine)
-    const values = (db: number): Values =>
-      Object.fromEntries(ids.map((id) => [id, { on: true, params: { ...createStage(id, id).params, level: db } }]))
-    const block = createBlock(machine)
-    row.apply(values(0), true)
-    for (let chunk = 0; chunk < 500; chunk++) {
-      // by so little that it has come to rest before it is moved again
-      if (chunk >= 100 && chunk % 2 === 0) runners[1].apply(values(0), false)
-      block.stereo = false
-      block.left.fill(0.1)
-      row.process(block)
-      if (chunk === 110) for (const spy of asked) spy.mockClear()
+    const { runners, values, play } = rowOf('gate', 'trim', 'cabinet')
+    play(100)
+    // a step so small that the stage has come to rest before the next one
+    const move = (chunk: number) => {
+      if (chunk % 2 === 0) runners[1].apply(values(0), false)
     }
-    expect(asked.map((spy) => spy.mock.calls.length)).toEqual([0, 389, 0])
+    play(10, move)
+    expect(play(400, move)).toEqual([0, 400, 0])
   })
 
   it('lets a side-chain hear what belongs to each chunk, a whole piece at once too', () => {

@@ -152,20 +152,21 @@ export function startAutosave(listen: Listening, store: Pick<Store, 'dispatch' |
     }
     const status = (error as { status?: unknown }).status
     const current = ((error as { data?: Partial<ApiError> }).data?.error ?? {}).current
-    const own = current && unheard.findIndex((document) => same(readPreset(document), current.document))
-    if (status === 409 && current && own !== undefined && own >= 0) {
-      // no one else's: it came late, and this goes on top of it
-      unheard.splice(own, 1)
-      store.dispatch(syncChanged({ status: 'waiting', revision: current.revision }))
-      return send(save, note)
+    if (status === 409 && current) {
+      const own = unheard.findIndex((document) => same(readPreset(document), current.document))
+      if (own >= 0) {
+        // no one else's: it came late, and this goes on top of it
+        unheard.splice(own, 1)
+        store.dispatch(syncChanged({ status: 'waiting', revision: current.revision }))
+        return send(save, note)
+      }
+      store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
+      return
     }
-    if (status === 409 && current) store.dispatch(conflictFound({ revision: current.revision, document: current.document }))
-    else {
-      if (status === 404) gone(id)
-      store.dispatch(syncChanged({ status: isAway(error) ? 'offline' : 'failed', message: sentenceOf(error) }))
-      if (save) store.dispatch(notified({ kind: 'warning', text: `Not saved as a version: ${sentenceOf(error)}` }))
-      later(RETRY_MS)
-    }
+    if (status === 404) gone(id)
+    store.dispatch(syncChanged({ status: isAway(error) ? 'offline' : 'failed', message: sentenceOf(error) }))
+    if (save) store.dispatch(notified({ kind: 'warning', text: `Not saved as a version: ${sentenceOf(error)}` }))
+    later(RETRY_MS)
   }
 
   /** The sheet was left before its last edits were with the server: they go all the same, or stay kept here. */
