@@ -121,6 +121,7 @@ export function Pedal({ control }: { control: Control }) {
         aria-valuetext={`${Math.round(position * 100)} %`}
         min={0}
         max={1000}
+        step={10}
         value={Math.round(position * 1000)}
         onChange={(event) => dispatch(moveControl(control, Number(event.currentTarget.value) / 1000))}
       />

@@ -137,6 +137,7 @@ function SourceItem({ control, chosen, onChoose }: { control: Control; chosen: b
           aria-valuetext={`${Math.round(position * 100)} %`}
           min={0}
           max={1000}
+          step={10}
           value={Math.round(position * 1000)}
           onFocus={onChoose}
           onChange={(event) => {
