@@ -199,4 +199,11 @@ export const MUTATIONS = [
   ['the noise repeats its deviates', 'core/src/riffs/playing.ts', 'return kernel.seedOf()', 'return state', 'core/src/riffs/playing.test.ts'],
   ['an answer overtakes its parts', 'web/src/background/serve.ts', 'await Promise.allSettled([heard])', '', 'web/src/background'],
   ['what is heard never comes to its gain', 'web/src/audio/worklet/engine.worklet.ts', 'if (gain !== gainTarget)', 'if (gain === gainTarget)', 'web/src/audio/worklet'],
+  // convolution
+  ['the middle section is heard a block early', 'core/kernel/effects/convolution.ts', 'moved(self.tail, work + bytes, bytes)', 'moved(self.tail, work, bytes)', 'core/src/signal/convolution'],
+  ['a ring of blocks begins anew one early', 'core/kernel/effects/convolution.ts', 'if (x >= end) x = history + o', 'if (x >= end - stride) x = history + o', 'core/src/signal/convolution'],
+  ['a long response has no third section’s taps', 'core/kernel/effects/convolution.ts', 'section(LARGE, large, frames)', 'section(LARGE, large, frames - 1)', 'core/src/signal/convolution'],
+  ['a reset leaves what the middle section has to add', 'core/kernel/effects/convolution.ts', 'memory.fill(self.tail, 0, bytes)', 'memory.fill(self.tail, 0, 0)', 'core/src/signal/convolution'],
+  ['a freed convolver keeps its spectra', 'core/kernel/effects/convolution.ts', '  free(self.spectra)\n', '', 'core/src/signal/convolution'],
+  ['an odd level turns its halves the other way', 'core/kernel/splitting.ts', 'v128.store(hi, f32x4.sub(ur, vr))', 'v128.store(hi, f32x4.sub(vr, ur))', 'core/src/measure'],
 ] // prettier-ignore

@@ -5,10 +5,12 @@ import { Machine, type Pointer } from '../kernel/machine'
 /** Most taps that a convolver takes: 10 s at 48 kHz. */
 export const MAX_TAPS = 480_000
 
-const factors = splittingFactors(128)
+/** Sizes of the partitions, see core/kernel/effects/convolution.ts. */
+const factors = [CHUNK, 256, 1024].map(splittingFactors)
 
 /**
- * Convolution of one channel with one impulse response, no latency, 32-bit (SIMD) inside. Cost grows with taps / 128 a sample.
+ * Convolution of one channel with one impulse response, no latency, 32-bit (SIMD) inside. Cost grows with taps / 256 a sample, of long ones with
+ * taps / 1,024.
  */
 export class Convolver {
   readonly taps: number
@@ -25,7 +27,9 @@ export class Convolver {
     this.taps = response.length
     if (response.length < 1 || response.length > MAX_TAPS)
       throw new RangeError(`An impulse response needs 1 to ${MAX_TAPS} taps, this one has ${response.length}.`)
-    machine.once('splitting', (buffer) => new Float32Array(buffer, machine.kernel.convolutionFactorsAt(), 256).set(factors))
+    machine.once('splitting', (buffer) => {
+      for (const table of factors) new Float32Array(buffer, machine.kernel.convolutionFactorsAt(table.length / 2), table.length).set(table)
+    })
     this.at = machine.make((kernel) => kernel.convolutionCreate(response.length))
     this.load(response)
   }

@@ -89,7 +89,7 @@ export interface EngineKernel {
   clippingRun(stage: Pointer, frames: number): void
   compressorCreate(): Pointer
   compressorProcess(compressor: Pointer, left: Pointer, right: Pointer, detector: number): void
-  convolutionFactorsAt(): Pointer
+  convolutionFactorsAt(size: number): Pointer
   convolutionCreate(frames: number): Pointer
   convolutionFree(convolution: Pointer): void
   convolutionTapsAt(convolution: Pointer): Pointer
