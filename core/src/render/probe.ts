@@ -52,26 +52,43 @@ export function stageResponse(
   const loud = runStage(stage, input, context, sampleRate, tempo, part)
   const impulse = new Float32Array(frames)
   for (let n = 0; n < frames; n++) impulse[n] = (loud.left[settle + n] - quiet.left[settle + n]) / height
+  const [re, im] = fourierSums(impulse, hz, sampleRate)
+  return { hz, re, im }
+}
+
+/** Samples of a stretch, whose phases are the same for every stretch but for that of its start. */
+const STRETCH = 64
+
+/** Real and imaginary parts of Σ x[n]·e^(−jωn) at each frequency. */
+function fourierSums(x: Float32Array, hz: readonly number[], sampleRate: number): [number[], number[]] {
+  const cos = new Float64Array(STRETCH)
+  const sin = new Float64Array(STRETCH)
   const re: number[] = []
   const im: number[] = []
   for (const f of hz) {
-    const c = Math.cos((2 * Math.PI * f) / sampleRate)
-    const s = Math.sin((2 * Math.PI * f) / sampleRate)
-    let pr = 1
-    let pi = 0
+    const w = (2 * Math.PI * f) / sampleRate
+    for (let k = 0; k < STRETCH; k++) {
+      cos[k] = Math.cos(w * k)
+      sin[k] = Math.sin(w * k)
+    }
     let sr = 0
     let si = 0
-    for (let n = 0; n < frames; n++) {
-      sr += impulse[n] * pr
-      si += impulse[n] * pi
-      const next = pr * c + pi * s
-      pi = pi * c - pr * s
-      pr = next
+    for (let start = 0; start < x.length; start += STRETCH) {
+      let a = 0
+      let b = 0
+      for (let k = 0, n = start; k < STRETCH && n < x.length; k++, n++) {
+        a += x[n] * cos[k]
+        b += x[n] * sin[k]
+      }
+      const c = Math.cos(w * start)
+      const s = Math.sin(w * start)
+      sr += a * c - b * s
+      si -= b * c + a * s
     }
     re.push(sr)
     im.push(si)
   }
-  return { hz, re, im }
+  return [re, im]
 }
 
 /** What a stage does to a steady 220 Hz tone, by input level. */
