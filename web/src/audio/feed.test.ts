@@ -5,7 +5,7 @@ import { threadOf } from '../background/serve'
 import type { Task } from '../background/tasks'
 import { edit } from '../state/actions'
 import { closed, opened, snapshotChosen, stageChosen, versionSaved } from '../state/editor'
-import { bypassMeasured, outputMeasured, savedMeasured } from '../state/measures'
+import { bypassMeasured, outputsMeasured, savedMeasured } from '../state/measures'
 import { auditionChosen, dryChanged, judgingChanged, monoChanged, playingChanged, qualityChosen, sideChosen } from '../state/player'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
@@ -75,7 +75,7 @@ describe('what the audio thread is told', () => {
     expect(desk.heard.slice(before).every((m) => m.type === 'plan')).toBe(true)
     expect(last().plan.values.amp.params.gain).toBe(2)
     const count = desk.heard.length
-    desk.store.dispatch(outputMeasured({ snapshot: 'storm', measures: outputFigures(-18) }))
+    desk.store.dispatch(outputsMeasured({ storm: outputFigures(-18) }))
     expect(desk.heard.length).toBe(count)
   })
 
@@ -86,7 +86,7 @@ describe('what the audio thread is told', () => {
 
   it('plays the saved version level-matched while B is held', () => {
     desk.store.dispatch(edit({ type: 'setParam', stage: 'amp', snapshot: 'storm', param: 'gain', value: 2 }))
-    desk.store.dispatch(outputMeasured({ snapshot: 'storm', measures: outputFigures(-18) }))
+    desk.store.dispatch(outputsMeasured({ storm: outputFigures(-18) }))
     desk.store.dispatch(savedMeasured({ key: savedKey(2, 'storm'), lufs: -24 }))
     desk.store.dispatch(sideChosen('B'))
     expect(last().gain).toBeCloseTo(Math.pow(10, 6 / 20))

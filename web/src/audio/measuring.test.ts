@@ -8,7 +8,7 @@ import type { Task } from '../background/tasks'
 import { edit } from '../state/actions'
 import { opened, snapshotChosen, stageChosen, versionSaved, closed } from '../state/editor'
 import { qualityChosen } from '../state/player'
-import { stagesMeasured } from '../state/measures'
+import { outputsMeasured, stagesMeasured } from '../state/measures'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
 import { bypassMatch, matchDb } from './feed'
@@ -26,10 +26,10 @@ const gain = (preset: Preset): number => Number(preset.chain.flatMap((s) => ('pa
 function setUp() {
   const asked: { task: string; snapshot: string; stages: boolean | null; quality: string }[] = []
   const gates: (() => void)[] = []
-  let held = false
+  let held: boolean | string = false
   const note = async (task: Task, name: string, job: Rendering, stages: boolean | null) => {
     asked.push({ task: name, snapshot: job.snapshot, stages, quality: job.quality })
-    if (held) await new Promise<void>((done) => gates.push(done))
+    if (held === true || held === job.snapshot) await new Promise<void>((done) => gates.push(done))
     await task.breathe()
     return -20 - gain(job.preset)
   }
@@ -62,9 +62,10 @@ function setUp() {
         await waited(220)
       }
     },
-    hold: (on: boolean) => {
+    /** Lets nothing come to its end, or nothing of one snapshot. */
+    hold: (on: boolean | string) => {
       held = on
-      if (!on) for (const open of gates.splice(0)) open()
+      if (on === false) for (const open of gates.splice(0)) open()
     },
   }
 }
@@ -97,6 +98,30 @@ describe('measuring', () => {
     desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
     await desk.quiet()
     expect(told).toEqual(pit.snapshots.map(() => ['drive', 'amp', 'cab']))
+  })
+
+  it('tells the lit snapshot by itself, the others together, and none a second time with its traces', async () => {
+    const told: string[][] = []
+    desk.listen({ actionCreator: outputsMeasured, effect: ({ payload }) => void told.push(Object.keys(payload)) })
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    expect(told[0]).toEqual(['storm'])
+    expect(told).toHaveLength(2)
+    expect(new Set(told[1])).toEqual(new Set(pit.snapshots.map((s) => s.id).filter((id) => id !== 'storm')))
+  })
+
+  it('tells the others within a quarter of a second where one of them takes long', async () => {
+    const told: string[] = []
+    desk.listen({ actionCreator: outputsMeasured, effect: ({ payload }) => void told.push(...Object.keys(payload)) })
+    desk.hold('finale')
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await waited(400)
+    // two threads, one of which is held
+    expect(told).not.toContain('finale')
+    expect(told.length).toBeGreaterThan(1)
+    desk.hold(false)
+    await desk.quiet()
+    expect(told).toHaveLength(pit.snapshots.length)
   })
 
   it('tells figures of before at once, and measures a movement once', async () => {

@@ -1,9 +1,9 @@
-import type { StageMeasures } from '@fulgor/core/measure'
+import type { OutputMeasures } from '@fulgor/core/measure'
 import { clippingBehind, frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Crew } from '../background/crew'
 import { Errands, type Errand } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
-import { bypassMeasured, measuringFailed, measuringStarted, outputMeasured, savedMeasured, stagesMeasured, timed } from '../state/measures'
+import { bypassMeasured, measuringFailed, measuringStarted, outputsMeasured, savedMeasured, stagesMeasured, timed } from '../state/measures'
 import type { AppDispatch, Listening, RootState } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
 import type { StagePart } from '../threads/measures'
@@ -14,7 +14,7 @@ import { renderingOf, riffSource } from '../threads/riffSource'
 const DRAG_MS = 160
 /** ms until a snapshot that is chosen is measured. */
 const SOON_MS = 15
-/** ms in which what is measured behind several stages is told at once, mostly with the whole: every telling is drawn. */
+/** ms in which what is measured behind several stages, or of several snapshots that are not lit, is told at once: every telling is drawn. */
 const TOGETHER_MS = 250
 /** ms that a stage must stay chosen before it is compared. */
 const BYPASS_MS = 120
@@ -110,9 +110,12 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
   const { quality } = desk.getState().player
   const startedAt = performance.now()
   const order = [lit, ...preset.snapshots.map((s) => s.id).filter((id) => id !== lit)]
-  const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle') => {
-    const parts = new Parts((found) => !errand.isOver && desk.dispatch(stagesMeasured({ snapshot: id, stages: found })))
-    const measures = await errand
+  const others = new Together<OutputMeasures>((found) => !errand.isOver && desk.dispatch(outputsMeasured(found)))
+  const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle'): Promise<OutputMeasures> => {
+    const behind = new Together<StagePart['measures']>(
+      (found) => !errand.isOver && desk.dispatch(stagesMeasured({ snapshot: id, stages: found })),
+    )
+    return errand
       .run(crew, {
         task: 'measure',
         args: [renderingOf(preset, id, quality), stages],
@@ -120,14 +123,21 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
         rank,
         // a snapshot stays with its thread, which keeps the sound before the edited stage
         home: preset.snapshots.findIndex((s) => s.id === id),
-        onPart: (part) => parts.take(part as StagePart),
+        onPart: (part) => {
+          const { stage, measures } = part as StagePart
+          behind.take(stage, measures)
+        },
       })
-      .finally(parts.tell)
-    desk.dispatch(outputMeasured({ snapshot: id, measures }))
-    if (id === lit) desk.dispatch(timed({ activeMs: performance.now() - startedAt }))
+      .finally(behind.tell)
+  }
+  const first = async (): Promise<void> => {
+    desk.dispatch(outputsMeasured({ [lit]: await measure(lit, true, 'lit') }))
+    desk.dispatch(timed({ activeMs: performance.now() - startedAt }))
   }
   try {
-    await Promise.all(order.map((id) => measure(id, id === lit, id === lit ? 'lit' : 'beside')))
+    await Promise.all([first(), ...order.slice(1).map(async (id) => others.take(id, await measure(id, false, 'beside')))]).finally(
+      others.tell,
+    )
     desk.dispatch(timed({ allMs: performance.now() - startedAt }))
     await measureSaved(crew, errand, desk)
     await measureBypass(crew, errand, desk)
@@ -138,15 +148,15 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
   }
 }
 
-/** Gathers what is measured behind stages, and tells it together. */
-class Parts {
-  private found: Record<string, StageMeasures> = {}
+/** Gathers what is measured of several, by name, and tells it together. */
+class Together<Of> {
+  private found: Record<string, Of> = {}
   private due: ReturnType<typeof setTimeout> | undefined
 
-  constructor(private readonly hear: (found: Readonly<Record<string, StageMeasures>>) => void) {}
+  constructor(private readonly hear: (found: Readonly<Record<string, Of>>) => void) {}
 
-  take({ stage, measures }: StagePart): void {
-    this.found[stage] = measures
+  take(name: string, found: Of): void {
+    this.found[name] = found
     this.due ??= setTimeout(this.tell, TOGETHER_MS)
   }
 

@@ -59,10 +59,12 @@ const measures = createSlice({
         if (!shallowEqual(entry.stages[stage], found)) entry.stages[stage] = castDraft(found)
       }
     }),
-    outputMeasured: told<{ snapshot: string; measures: OutputMeasures }>((state, { payload }) => {
-      const entry = (state.snapshots[payload.snapshot] ??= castDraft(blank()))
-      entry.output = castDraft(payload.measures)
-      entry.fresh = true
+    outputsMeasured: told<Readonly<Record<string, OutputMeasures>>>((state, { payload }) => {
+      for (const [snapshot, found] of Object.entries(payload)) {
+        const entry = (state.snapshots[snapshot] ??= castDraft(blank()))
+        entry.output = castDraft(found)
+        entry.fresh = true
+      }
     }),
     savedMeasured: told<{ key: string; lufs: number | null }>((state, { payload }) => {
       state.savedLufs = payload
@@ -80,8 +82,16 @@ const measures = createSlice({
   },
 })
 
-export const { measuringStarted, measuringCleared, stagesMeasured, outputMeasured, savedMeasured, bypassMeasured, timed, measuringFailed } =
-  measures.actions
+export const {
+  measuringStarted,
+  measuringCleared,
+  stagesMeasured,
+  outputsMeasured,
+  savedMeasured,
+  bypassMeasured,
+  timed,
+  measuringFailed,
+} = measures.actions
 export const measuresReducer = measures.reducer
 
 /** True peaks of the snapshots that are measured, dBTP by id: another object only when one of them moved, not with every stage's figures. */

@@ -119,8 +119,7 @@ describe('snapshots and levelling', () => {
   })
 
   it('sets every output to the target from what was measured, in one step', () => {
-    for (const [i, s] of pit.snapshots.entries())
-      store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: outputFigures(-20 + i) }))
+    for (const [i, s] of pit.snapshots.entries()) store.dispatch(measures.outputsMeasured({ [s.id]: outputFigures(-20 + i) }))
     store.dispatch(levelling.levelSnapshots())
     const level = (id: string) => present().snapshots.find((s) => s.id === id)?.stages.out?.params?.level
     expect([level('overture'), level('strum'), level('lullaby')]).toEqual([2, 1, -1])
@@ -137,11 +136,11 @@ describe('snapshots and levelling', () => {
         .getState()
         .notices.map((n) => n.text)
         .join(' | ')
-    for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputMeasured({ snapshot: s.id, measures: outputFigures(-30) }))
+    for (const s of pit.snapshots.slice(1)) store.dispatch(measures.outputsMeasured({ [s.id]: outputFigures(-30) }))
     store.dispatch(levelling.levelSnapshots())
     expect(level()).toBeUndefined()
     expect(texts()).toContain('Levelling as soon as Overture clean is measured')
-    store.dispatch(measures.outputMeasured({ snapshot: 'overture', measures: outputFigures(null) }))
+    store.dispatch(measures.outputsMeasured({ overture: outputFigures(null) }))
     await vi.waitFor(() => expect(level()).toBe(12))
     expect(texts()).toContain('Overture clean (silent)')
     expect(texts()).toContain('Levelled 5 snapshots to the target.')
@@ -155,7 +154,7 @@ describe('snapshots and levelling', () => {
   })
 
   it('respects the range of the trim', () => {
-    store.dispatch(measures.outputMeasured({ snapshot: 'strum', measures: outputFigures(-60) }))
+    store.dispatch(measures.outputsMeasured({ strum: outputFigures(-60) }))
     store.dispatch(levelling.levelSnapshots('strum'))
     expect(present().snapshots[1].stages.out?.params?.level).toBe(24)
     expect(store.getState().notices.at(-1)?.text).toContain('the trim ends at 24 dB')
@@ -170,7 +169,7 @@ describe('snapshots and levelling', () => {
 
 describe('measures', () => {
   it('grow stale with an edit and fresh snapshot by snapshot', () => {
-    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: outputFigures(-18) }))
+    store.dispatch(measures.outputsMeasured({ storm: outputFigures(-18) }))
     store.dispatch(measures.timed({ activeMs: 12, allMs: 20 }))
     store.dispatch(measures.measuringStarted(['storm', 'strum']))
     const { snapshots, lastAllMs } = store.getState().measures
@@ -217,12 +216,12 @@ describe('true peaks', () => {
   it('are the same object until one of them moves', () => {
     const peaks = () => measures.truePeaks(store.getState())
     store.dispatch(measures.measuringStarted(['storm', 'lullaby']))
-    store.dispatch(measures.outputMeasured({ snapshot: 'storm', measures: { ...outputFigures(-18), truePeakDbtp: -3 } }))
+    store.dispatch(measures.outputsMeasured({ storm: { ...outputFigures(-18), truePeakDbtp: -3 } }))
     const before = peaks()
     expect(before).toEqual({ storm: -3, lullaby: null })
     store.dispatch(measures.stagesMeasured({ snapshot: 'storm', stages: { amp: {} as never } }))
     expect(peaks()).toBe(before)
-    store.dispatch(measures.outputMeasured({ snapshot: 'lullaby', measures: { ...outputFigures(-18), truePeakDbtp: 1.2 } }))
+    store.dispatch(measures.outputsMeasured({ lullaby: { ...outputFigures(-18), truePeakDbtp: 1.2 } }))
     expect(peaks()).toEqual({ storm: -3, lullaby: 1.2 })
   })
 })
