@@ -1,5 +1,5 @@
 export { CEILING_DBTP } from './ceiling'
-export { kWeightingPower, loudness, type Loudness, type Signal } from './loudness'
+export { kWeightingPower, loudness, loudnessSteps, type Loudness, type Signal } from './loudness'
 export { LoudnessMeter } from './meter'
 export { outputMeasures, stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
 export { averageSpectrum, bandPower, centroid, THIRD_OCTAVES, thirdOctaves, thirdOctavesOf, type Band, type Spectrum } from './spectrum'

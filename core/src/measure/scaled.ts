@@ -28,11 +28,11 @@ export interface MeasuredOutput {
   readonly thirdOctave: readonly Band[]
 }
 
-/** @param stage what is known already */
-export const measuredOutput = (signal: Signal, sampleRate: number, stage = stageMeasures(signal, sampleRate)): MeasuredOutput => ({
-  stage,
-  steps: loudnessSteps(signal, sampleRate),
-  thirdOctave: thirdOctavesOf(signal, sampleRate),
+/** @param known what is known already */
+export const measuredOutput = (signal: Signal, sampleRate: number, known: Partial<MeasuredOutput> = {}): MeasuredOutput => ({
+  stage: known.stage ?? stageMeasures(signal, sampleRate),
+  steps: known.steps ?? loudnessSteps(signal, sampleRate),
+  thirdOctave: known.thirdOctave ?? thirdOctavesOf(signal, sampleRate),
 })
 
 /** All measures of a measured output times a gain. @param gain linear, above 0 */

@@ -45,8 +45,9 @@ const versionOf = ({ editor: { saved } }: RootState): number => saved?.number ??
 /**
  * Measures the open preset after each edit: the lit snapshot first, the others beside it, the saved version last. A newer edit
  * stops what has become stale.
+ * @param aloneFirst the others wait for the lit snapshot, which has a processor to itself and the other thread's help
  */
-export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>): void {
+export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>, aloneFirst = false): void {
   const whole = new Errands()
   const saved = new Errands()
   const bypass = new Errands()
@@ -75,7 +76,7 @@ export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>): void
         editedAt = performance.now()
         // a single edit's sound is begun before the page draws it
         if (dragged) await desk.delay(DRAG_MS)
-        await measureAll(crew, whole.begin(), desk)
+        await measureAll(crew, whole.begin(), desk, aloneFirst)
         return
       }
       await desk.delay(SOON_MS)
@@ -85,7 +86,7 @@ export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>): void
         return
       }
       desk.dispatch(measuringStarted(preset.snapshots.map((s) => s.id)))
-      await measureAll(crew, whole.begin(), desk)
+      await measureAll(crew, whole.begin(), desk, aloneFirst)
     },
   })
 
@@ -103,7 +104,7 @@ export function startMeasuring(listen: Listening, crew: Crew<RenderTasks>): void
 /** What fails here is found again by the measuring itself. */
 const quietly = (work: Promise<void>): Promise<void> => work.catch(() => undefined)
 
-async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): Promise<void> {
+async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk, aloneFirst: boolean): Promise<void> {
   const preset = present(desk.getState())
   const lit = desk.getState().editor.snapshot
   if (!preset || lit === null) return
@@ -135,9 +136,9 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk): 
     desk.dispatch(timed({ activeMs: performance.now() - startedAt }))
   }
   try {
-    await Promise.all([first(), ...order.slice(1).map(async (id) => others.take(id, await measure(id, false, 'beside')))]).finally(
-      others.tell,
-    )
+    const lead = first()
+    if (aloneFirst) await lead.catch(() => undefined)
+    await Promise.all([lead, ...order.slice(1).map(async (id) => others.take(id, await measure(id, false, 'beside')))]).finally(others.tell)
     desk.dispatch(timed({ allMs: performance.now() - startedAt }))
     await measureSaved(crew, errand, desk)
     await measureBypass(crew, errand, desk)

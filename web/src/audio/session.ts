@@ -8,7 +8,8 @@ import { startMeasuring } from './measuring'
 import { Player } from './player'
 import { startReading } from './reading'
 
-startMeasuring(listen, renderers)
+// on two processors the page draws on the other one
+startMeasuring(listen, renderers, navigator.hardwareConcurrency <= 2)
 startReading(listen, renderers)
 startControls(listen)
 startBoard(listen)

@@ -3,11 +3,15 @@ import { Rooms } from './rooms'
 /** Samples under names, as `lay` hands them on: typed arrays over shared memory are not copied on their way. */
 export type Laid = Readonly<Record<string, unknown>>
 
-/** What threads tell each other: what was made, by the number of the rooms that it lies in, that it is withdrawn, and that nobody reads it there. */
+/**
+ * What threads tell each other: what was made, by the number of the rooms that it lies in, that it is withdrawn, that nobody reads it there, and
+ * what of it is wanted.
+ */
 type Message =
   | { readonly kind: 'laid'; readonly key: string; readonly laid: Laid; readonly number: number | null }
   | { readonly kind: 'withdrawn'; readonly number: number }
   | { readonly kind: 'unread'; readonly number: number }
+  | { readonly kind: 'asked'; readonly what: string; readonly key: string }
 
 /** Rooms that are to be used again. */
 interface Withdrawn {
@@ -51,11 +55,13 @@ export class Exchange {
    * @param canShare whether memory may be shared
    * @param rest ends when all is done that runs now in this thread: nothing of it reads what was withdrawn before
    * @param forget hears what may not be asked for any more
+   * @param help hears what another thread would have of something that was laid down; the answer is laid down too
    */
   constructor(
     private readonly canShare = globalThis.crossOriginIsolated && typeof SharedArrayBuffer === 'function',
     private readonly rest: () => Promise<void> = () => Promise.resolve(),
     private readonly forget: (key: string, laid: Laid) => void = () => undefined,
+    private readonly help: (what: string, key: string) => void = () => undefined,
   ) {}
 
   /** Another thread of the crew. */
@@ -73,7 +79,8 @@ export class Exchange {
       this.hold(key, laid)
       if (number !== null) this.theirs.get(from)?.set(number, [key, new WeakRef(laid)])
     } else if (message.kind === 'withdrawn') void this.let(from, message.number)
-    else this.isUnread(message.number)
+    else if (message.kind === 'unread') this.isUnread(message.number)
+    else this.help(message.what, message.key)
   }
 
   /** Another thread wants its rooms back. */
@@ -113,6 +120,11 @@ export class Exchange {
   /** Hands something on; its arrays must lie in shared memory. */
   lay(key: string, laid: Laid): void {
     this.send({ kind: 'laid', key, laid, number: null })
+  }
+
+  /** Would have another thread work something out of what was laid down: whoever asks does it alone where nothing has come by then. */
+  ask(what: string, key: string): void {
+    this.others.at(-1)?.postMessage({ kind: 'asked', what, key } satisfies Message)
   }
 
   /** Hands on what lies in {@link floats}, until it is withdrawn. */

@@ -1,7 +1,7 @@
 import { outputMeasures, loudness, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
-import { switchFigures, type Sound, type SwitchFigures } from '@fulgor/core/render'
+import { switchFigures, type Sound, type SwitchFigures, type Tap } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
-import { context, fetchWav, measureOutput, measureTap, ready, renderSofter, renderWhole, type Rendering } from './sounds'
+import { askForTap, context, fetchWav, measureOutputWithHelp, measureTap, ready, renderSofter, renderWhole, type Rendering } from './sounds'
 
 export interface SweepPoint {
   readonly lufs: number | null
@@ -23,10 +23,15 @@ export const measuringTasks = {
    * @param stages tells each stage as it is ready ({@link StagePart}); false leaves them out, for the sake of speed
    */
   async measure(task: Task, job: Rendering, stages: boolean): Promise<OutputMeasures> {
+    const taps: Tap[] = []
     const sound = await renderWhole(task, job, await ready(job), (tap) => {
-      if (stages) task.tell({ stage: tap.stage, measures: measureTap(tap, job.sampleRate) } satisfies StagePart)
+      if (!stages) return
+      taps.push(tap)
+      askForTap(tap, job.sampleRate)
     })
-    return measureOutput(sound, job.sampleRate)
+    const output = await measureOutputWithHelp(task, sound, taps, job.sampleRate)
+    for (const tap of taps) task.tell({ stage: tap.stage, measures: measureTap(tap, job.sampleRate) } satisfies StagePart)
+    return output
   },
 
   /** A stored recording, measured as an output is; one channel counts as both sides. */

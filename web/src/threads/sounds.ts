@@ -3,10 +3,12 @@ import { asIfOn, type Voice } from '@fulgor/core/guitar'
 import { looped, type Part } from '@fulgor/core/recording'
 import { readWav, type Wav } from '@fulgor/core/formats'
 import {
+  loudnessSteps,
   measuredOutput,
   scaledOutput,
   scaledStage,
   stageMeasures,
+  thirdOctavesOf,
   type MeasuredOutput,
   type OutputMeasures,
   type StageMeasures,
@@ -16,7 +18,7 @@ import { Renderer, renderPreset, type SharedTaps, type Sound, type Tap } from '@
 import { soundOf, type Played } from '@fulgor/core/reading'
 import { dbToGain, resample, type Quality } from '@fulgor/core/signal'
 import type { Task } from '../background/tasks'
-import { exchange, onWithdrawn } from './exchange'
+import { exchange, onAsked, onWithdrawn } from './exchange'
 import { fileSource, loadFiles } from './responseFiles'
 
 /** Where a dry signal comes from. */
@@ -160,13 +162,50 @@ export function measureTap({ sound, key }: Pick<Tap, 'sound'> & Partial<Pick<Tap
   return found
 }
 
+const stepsName = (key: string): string => `steps ${key}`
+
 /** What of an output is measured. A chain that is still mono is heard on both sides. */
 export function measureOutput(sound: Sound, sampleRate: number): OutputMeasures {
   const { of, gain } = sound.scaled ?? { of: sound, gain: 1 }
   let found = outputCache.get(of)
-  if (!found) outputCache.set(of, (found = measuredOutput([of.left, of.right], sampleRate, measureTap({ sound: of }, sampleRate))))
+  if (!found)
+    outputCache.set(of, (found = measuredOutput([of.left, of.right], sampleRate, { stage: measureTap({ sound: of }, sampleRate) })))
   return scaledOutput(found, gain)
 }
+
+/**
+ * The same of a sound whose taps are there, together with another thread where one has time: its third octaves, which take as long as all the
+ * rest, are measured here first.
+ */
+export async function measureOutputWithHelp(task: Task, sound: Sound, taps: readonly Tap[], sampleRate: number): Promise<OutputMeasures> {
+  const { of } = sound.scaled ?? { of: sound }
+  const tap = taps.findLast((t) => t.sound === of)
+  if (tap && !outputCache.has(of)) {
+    const signal = [of.left, of.right]
+    exchange.ask(`steps ${sampleRate}`, tap.key)
+    const thirdOctave = thirdOctavesOf(signal, sampleRate)
+    await task.breathe()
+    const steps = exchange.find(stepsName(tap.key))?.steps as Float64Array | undefined
+    outputCache.set(
+      of,
+      measuredOutput(signal, sampleRate, { stage: measureTap(tap, sampleRate), thirdOctave, ...(steps ? { steps } : {}) }),
+    )
+  }
+  return measureOutput(sound, sampleRate)
+}
+
+/** Has another thread measure a tap, if it has time: what it finds is there for {@link measureTap}. */
+export const askForTap = ({ sound, key }: Tap, sampleRate: number): void => {
+  if (!sound.scaled && !stageCache.has(sound)) exchange.ask(`stage ${sampleRate}`, key)
+}
+
+onAsked((what, key) => {
+  const sound = exchange.find(key) as Sound | undefined
+  if (!sound) return
+  const [kind, rate] = what.split(' ')
+  if (kind === 'stage') measureTap({ sound, key }, Number(rate))
+  else exchange.lay(stepsName(key), { steps: loudnessSteps([sound.left, sound.right], Number(rate)) })
+})
 
 /** The dry riff, once everything that the rendering needs of stored files is here. */
 export async function ready({ preset, snapshot, riff, sampleRate }: Omit<Rendering, 'quality'>): Promise<Float32Array> {
