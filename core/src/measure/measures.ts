@@ -11,8 +11,11 @@ export interface StageMeasures {
   readonly centroidHz: number | null
 }
 
+/** Levels, loudness and brightness of a whole output. */
+export interface OutputLevels extends StageMeasures, Loudness {}
+
 /** What is measured of a whole output or recording. */
-export interface OutputMeasures extends StageMeasures, Loudness {
+export interface OutputMeasures extends OutputLevels {
   readonly thirdOctave: readonly Band[]
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { measuredOutput, outputMeasures, scaledOutput, type OutputMeasures } from '.'
+import { measuredOutput, outputMeasures, scaledBands, scaledOutput, thirdOctavesOf, type OutputMeasures } from '.'
 
 const RATE = 48_000
 let seed = 5
@@ -22,11 +22,13 @@ describe('an output times a gain', () => {
       signal.map((x) => x.map((v) => v * gain)),
       RATE,
     )
-    expect(apart(scaledOutput(measuredOutput(signal, RATE), gain), anew)).toBeLessThan(0.001)
+    const thirdOctave = scaledBands(thirdOctavesOf(signal, RATE), gain)
+    expect(apart({ ...scaledOutput(measuredOutput(signal, RATE), gain), thirdOctave }, anew)).toBeLessThan(0.001)
   })
 
   it('is silent where it would be', () => {
     const { rmsDbfs, integratedLufs, crestDb, centroidHz } = scaledOutput(measuredOutput(signal, RATE), 1e-9)
     expect([rmsDbfs, integratedLufs, crestDb, centroidHz]).toEqual([null, null, null, null])
+    expect(scaledBands(thirdOctavesOf(signal, RATE), 1e-9).every((band) => band.db === null)).toBe(true)
   })
 })

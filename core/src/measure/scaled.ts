@@ -1,7 +1,7 @@
 import { gainToDb } from '@fulgor/core/signal'
 import { loudnessOfSteps, loudnessSteps, type Signal } from './loudness'
-import { stageMeasures, type OutputMeasures, type StageMeasures } from './measures'
-import { thirdOctavesOf, type Band } from './spectrum'
+import { stageMeasures, type OutputLevels, type StageMeasures } from './measures'
+import type { Band } from './spectrum'
 
 /** dB below which a measure says silence. */
 const SILENT_DB = -140
@@ -25,22 +25,22 @@ export function scaledStage(of: StageMeasures, gain: number): StageMeasures {
 export interface MeasuredOutput {
   readonly stage: StageMeasures
   readonly steps: Float64Array
-  readonly thirdOctave: readonly Band[]
 }
 
 /** @param known what is known already */
 export const measuredOutput = (signal: Signal, sampleRate: number, known: Partial<MeasuredOutput> = {}): MeasuredOutput => ({
   stage: known.stage ?? stageMeasures(signal, sampleRate),
   steps: known.steps ?? loudnessSteps(signal, sampleRate),
-  thirdOctave: known.thirdOctave ?? thirdOctavesOf(signal, sampleRate),
 })
 
-/** All measures of a measured output times a gain. @param gain linear, above 0 */
-export function scaledOutput({ stage, steps, thirdOctave }: MeasuredOutput, gain: number): OutputMeasures {
-  const db = gainToDb(gain)
+/** All levels of a measured output times a gain. @param gain linear, above 0 */
+export function scaledOutput({ stage, steps }: MeasuredOutput, gain: number): OutputLevels {
   return {
     ...(gain === 1 ? stage : scaledStage(stage, gain)),
     ...loudnessOfSteps(gain === 1 ? steps : steps.map((power) => power * gain * gain)),
-    thirdOctave: gain === 1 ? thirdOctave : thirdOctave.map((band) => ({ hz: band.hz, db: moved(band.db, db) })),
   }
 }
+
+/** Third octaves of a sound times a gain. @param gain linear, above 0 */
+export const scaledBands = (bands: readonly Band[], gain: number): readonly Band[] =>
+  gain === 1 ? bands : bands.map(({ hz, db }) => ({ hz, db: moved(db, gainToDb(gain)) }))

@@ -1,6 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { demoPresets } from '@fulgor/core/demo'
-import type { OutputMeasures } from '@fulgor/core/measure'
 import { findStage, type Preset } from '@fulgor/core/preset'
 import { Crew } from '../background/crew'
 import { threadOf } from '../background/serve'
@@ -8,11 +7,12 @@ import type { Task } from '../background/tasks'
 import { edit } from '../state/actions'
 import { opened, snapshotChosen, stageChosen, versionSaved, closed } from '../state/editor'
 import { qualityChosen } from '../state/player'
-import { outputsMeasured, stagesMeasured } from '../state/measures'
+import { outputsMeasured, stagesMeasured, wholeOutput } from '../state/measures'
 import { createStore } from '../state/store'
 import { fakeStorage, outputFigures, storedPreset } from '../state/testing'
 import { bypassMatch, matchDb } from './feed'
 import { startMeasuring } from './measuring'
+import type { SnapshotFigures } from '../threads/measures'
 import type { RenderTasks } from '../threads/render.worker'
 import type { Rendering } from '../threads/sounds'
 
@@ -23,7 +23,7 @@ const waited = (ms: number) => new Promise((done) => setTimeout(done, ms))
 const gain = (preset: Preset): number => Number(preset.chain.flatMap((s) => ('params' in s && s.id === 'amp' ? [s.params.gain] : []))[0])
 
 /** A store that is measured by threads of the test: an output is as loud as the amp's gain says. */
-function setUp() {
+function setUp(aloneFirst = false) {
   const asked: { task: string; snapshot: string; stages: boolean | null; quality: string }[] = []
   const gates: (() => void)[] = []
   let held: boolean | string = false
@@ -34,11 +34,11 @@ function setUp() {
     return -20 - gain(job.preset)
   }
   const tasks = {
-    measure: async (task: Task, job: Rendering, stages: boolean): Promise<OutputMeasures> => {
+    measure: async (task: Task, job: Rendering, stages: boolean): Promise<SnapshotFigures> => {
       const lufs = await note(task, 'measure', job, stages)
       if (job.preset.name === 'broken') throw new Error('This preset cannot be rendered.')
       if (stages) for (const stage of ['drive', 'amp', 'cab']) task.tell({ stage, measures: { rmsDbfs: lufs } })
-      return outputFigures(lufs)
+      return { ...outputFigures(lufs), bands: stages ? [{ hz: 1000, db: lufs }] : null }
     },
     loudness: (task: Task, job: Rendering) => note(task, 'loudness', job, null),
     loudnessAt: async (task: Task, job: Rendering, stage: string) => {
@@ -48,7 +48,7 @@ function setUp() {
   }
   const crew = new Crew<typeof tasks>(() => threadOf(tasks), 2) as unknown as Crew<RenderTasks>
   const { store, listen } = createStore()
-  startMeasuring(listen, crew)
+  startMeasuring(listen, crew, aloneFirst)
   const measures = () => store.getState().measures
   return {
     store,
@@ -108,6 +108,37 @@ describe('measuring', () => {
     expect(told[0]).toEqual(['storm'])
     expect(told).toHaveLength(2)
     expect(new Set(told[1])).toEqual(new Set(pit.snapshots.map((s) => s.id).filter((id) => id !== 'storm')))
+  })
+
+  it('has the bands of the lit snapshot with its figures, and those of the others with their traces', async () => {
+    const told: Record<string, boolean> = {}
+    desk.listen({
+      actionCreator: outputsMeasured,
+      effect: ({ payload }) => Object.entries(payload).forEach(([id, { bands }]) => (told[id] = bands !== null)),
+    })
+    desk.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await desk.quiet()
+    expect(told).toEqual(Object.fromEntries(pit.snapshots.map(({ id }) => [id, id === 'storm'])))
+    const lufs = -20 - gain(pit)
+    expect(Object.values(desk.measures().snapshots).map((s) => s.bands)).toEqual(pit.snapshots.map(() => [{ hz: 1000, db: lufs }]))
+    expect(wholeOutput(desk.measures().snapshots.storm)).toMatchObject({ integratedLufs: lufs, thirdOctave: [{ db: lufs }] })
+    setGain(1)
+    expect(wholeOutput(desk.measures().snapshots.storm)).toBeNull()
+  })
+
+  it('leaves the lit snapshot alone first where it is told to', async () => {
+    const alone = setUp(true)
+    alone.hold('storm')
+    alone.store.dispatch(opened({ stored: storedPreset(pit), pending: null, snapshot: 'storm' }))
+    await waited(60)
+    expect(alone.asked.map((a) => a.snapshot)).toEqual(['storm'])
+    alone.hold(false)
+    await alone.quiet()
+    expect(Object.values(alone.measures().snapshots).every((s) => s.fresh)).toBe(true)
+    // the others are measured where it cannot be
+    alone.store.dispatch(edit({ type: 'rename', name: 'broken' }))
+    await alone.quiet()
+    expect(alone.asked.filter((a) => a.task === 'measure').length).toBeGreaterThan(2 * pit.snapshots.length)
   })
 
   it('tells the others within a quarter of a second where one of them takes long', async () => {

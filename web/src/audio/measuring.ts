@@ -1,12 +1,20 @@
-import type { OutputMeasures } from '@fulgor/core/measure'
 import { clippingBehind, frozen, judgedDry, resolveValues, withStage, type Preset } from '@fulgor/core/preset'
 import type { Crew } from '../background/crew'
 import { Errands, type Errand } from '../background/errand'
 import { Cancelled, reasonOf } from '../background/tasks'
-import { bypassMeasured, measuringFailed, measuringStarted, outputsMeasured, savedMeasured, stagesMeasured, timed } from '../state/measures'
+import {
+  bandsMeasured,
+  bypassMeasured,
+  measuringFailed,
+  measuringStarted,
+  outputsMeasured,
+  savedMeasured,
+  stagesMeasured,
+  timed,
+} from '../state/measures'
 import type { AppDispatch, Listening, RootState } from '../state/store'
 import type { RenderTasks } from '../threads/render.worker'
-import type { StagePart } from '../threads/measures'
+import type { SnapshotFigures, StagePart } from '../threads/measures'
 import type { LoudnessAt, UnityPlace } from '../threads/levels'
 import { renderingOf, riffSource } from '../threads/riffSource'
 
@@ -111,8 +119,8 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk, a
   const { quality } = desk.getState().player
   const startedAt = performance.now()
   const order = [lit, ...preset.snapshots.map((s) => s.id).filter((id) => id !== lit)]
-  const others = new Together<OutputMeasures>((found) => !errand.isOver && desk.dispatch(outputsMeasured(found)))
-  const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle'): Promise<OutputMeasures> => {
+  const others = new Together<SnapshotFigures>((found) => !errand.isOver && desk.dispatch(outputsMeasured(found)))
+  const measure = async (id: string, stages: boolean, rank: 'lit' | 'beside' | 'idle'): Promise<SnapshotFigures> => {
     const behind = new Together<StagePart['measures']>(
       (found) => !errand.isOver && desk.dispatch(stagesMeasured({ snapshot: id, stages: found })),
     )
@@ -142,8 +150,11 @@ async function measureAll(crew: Crew<RenderTasks>, errand: Errand, desk: Desk, a
     desk.dispatch(timed({ allMs: performance.now() - startedAt }))
     await measureSaved(crew, errand, desk)
     await measureBypass(crew, errand, desk)
-    // the traces of the others, for when they are lit; their sound is still in the threads
-    for (const id of order.slice(1)) await measure(id, true, 'idle')
+    // the traces and bands of the others, for when they are lit; their sound is still in the threads
+    for (const id of order.slice(1)) {
+      const { bands } = await measure(id, true, 'idle')
+      desk.dispatch(bandsMeasured({ snapshot: id, bands }))
+    }
   } catch (error) {
     if (!(error instanceof Cancelled)) desk.dispatch(measuringFailed(reasonOf(error)))
   }

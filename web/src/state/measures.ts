@@ -1,13 +1,16 @@
 import { createSelector, createSlice, prepareAutoBatched, type CaseReducer, type PayloadAction } from '@reduxjs/toolkit'
 import { shallowEqual } from 'react-redux'
 import { castDraft } from 'immer'
-import type { OutputMeasures, StageMeasures } from '@fulgor/core/measure'
+import type { Band, OutputLevels, OutputMeasures, StageMeasures } from '@fulgor/core/measure'
 import type { UnityPlace } from '../threads/levels'
+import type { SnapshotFigures } from '../threads/measures'
 
 /** What was measured of one snapshot; `fresh` once every figure belongs to the preset as it stands. */
 export interface SnapshotMeasures {
   stages: Record<string, StageMeasures>
-  output: OutputMeasures | null
+  output: OutputLevels | null
+  /** Third octaves of the output; those of snapshots that are not lit come last, with their stages. */
+  bands: readonly Band[] | null
   fresh: boolean
 }
 
@@ -34,7 +37,7 @@ export interface MeasuresState {
 
 const initialState: MeasuresState = { snapshots: {}, savedLufs: null, bypass: null, lastActiveMs: null, lastAllMs: null, error: null }
 
-const blank = (): SnapshotMeasures => ({ stages: {}, output: null, fresh: false })
+const blank = (): SnapshotMeasures => ({ stages: {}, output: null, bands: null, fresh: false })
 
 /** What comes from the threads is drawn with the next frame, however many tell something until then. */
 const told = <P>(reducer: CaseReducer<MeasuresState, PayloadAction<P>>) => ({ reducer, prepare: prepareAutoBatched<P>() })
@@ -59,12 +62,17 @@ const measures = createSlice({
         if (!shallowEqual(entry.stages[stage], found)) entry.stages[stage] = castDraft(found)
       }
     }),
-    outputsMeasured: told<Readonly<Record<string, OutputMeasures>>>((state, { payload }) => {
-      for (const [snapshot, found] of Object.entries(payload)) {
+    outputsMeasured: told<Readonly<Record<string, SnapshotFigures>>>((state, { payload }) => {
+      for (const [snapshot, { levels, bands }] of Object.entries(payload)) {
         const entry = (state.snapshots[snapshot] ??= castDraft(blank()))
-        entry.output = castDraft(found)
+        entry.output = castDraft(levels)
+        entry.bands = castDraft(bands)
         entry.fresh = true
       }
+    }),
+    bandsMeasured: told<{ snapshot: string; bands: readonly Band[] | null }>((state, { payload }) => {
+      const entry = state.snapshots[payload.snapshot]
+      if (entry?.fresh) entry.bands = castDraft(payload.bands)
     }),
     savedMeasured: told<{ key: string; lufs: number | null }>((state, { payload }) => {
       state.savedLufs = payload
@@ -87,12 +95,18 @@ export const {
   measuringCleared,
   stagesMeasured,
   outputsMeasured,
+  bandsMeasured,
   savedMeasured,
   bypassMeasured,
   timed,
   measuringFailed,
 } = measures.actions
 export const measuresReducer = measures.reducer
+
+/** An output as a whole, once every figure of it belongs to the preset as it stands. */
+export type WholeOutput = OutputLevels & { readonly thirdOctave: OutputMeasures['thirdOctave'] | null }
+export const wholeOutput = (entry: SnapshotMeasures | undefined): WholeOutput | null =>
+  entry?.fresh && entry.output ? { ...entry.output, thirdOctave: entry.bands } : null
 
 /** True peaks of the snapshots that are measured, dBTP by id: another object only when one of them moved, not with every stage's figures. */
 export const truePeaks = createSelector(

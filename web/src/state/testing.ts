@@ -1,7 +1,8 @@
 import { vi } from 'vitest'
 import type { StoredPreset } from '@fulgor/core/api'
-import type { OutputMeasures } from '@fulgor/core/measure'
+import type { OutputLevels } from '@fulgor/core/measure'
 import type { Preset } from '@fulgor/core/preset'
+import type { SnapshotFigures } from '../threads/measures'
 
 /** A preset as the server tells it, for tests. */
 export const storedPreset = (document: Preset, revision = 4): StoredPreset => ({
@@ -19,18 +20,21 @@ export const storedPreset = (document: Preset, revision = 4): StoredPreset => ({
   saved: { number: 2, createdAt: 1, document },
 })
 
-/** Figures of an output of which only the loudness matters, for tests. */
-export const outputFigures = (integratedLufs: number | null): OutputMeasures => ({
-  rmsDbfs: null,
-  peakDbfs: null,
-  truePeakDbtp: null,
-  crestDb: null,
-  centroidHz: null,
-  integratedLufs,
-  rangeLu: null,
-  momentaryMaxLufs: null,
-  shortTermMaxLufs: null,
-  thirdOctave: [],
+/** Figures of an output of which only the loudness matters, and what is given, for tests. */
+export const outputFigures = (integratedLufs: number | null, given: Partial<OutputLevels> = {}): SnapshotFigures => ({
+  levels: {
+    rmsDbfs: null,
+    peakDbfs: null,
+    truePeakDbtp: null,
+    crestDb: null,
+    centroidHz: null,
+    integratedLufs,
+    rangeLu: null,
+    momentaryMaxLufs: null,
+    shortTermMaxLufs: null,
+    ...given,
+  },
+  bands: null,
 })
 
 /** Storage of a browser, for tests: Node has none. */

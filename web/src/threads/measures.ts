@@ -1,12 +1,37 @@
-import { outputMeasures, loudness, stageMeasures, type OutputMeasures, type StageMeasures } from '@fulgor/core/measure'
+import {
+  outputMeasures,
+  loudness,
+  stageMeasures,
+  type Band,
+  type OutputLevels,
+  type OutputMeasures,
+  type StageMeasures,
+} from '@fulgor/core/measure'
 import { switchFigures, type Sound, type SwitchFigures, type Tap } from '@fulgor/core/render'
 import type { Task } from '../background/tasks'
-import { askForTap, context, fetchWav, measureOutputWithHelp, measureTap, ready, renderSofter, renderWhole, type Rendering } from './sounds'
+import {
+  askForTap,
+  context,
+  fetchWav,
+  measureOutput,
+  measureTap,
+  measureWithHelp,
+  ready,
+  renderSofter,
+  renderWhole,
+  type Rendering,
+} from './sounds'
 
 export interface SweepPoint {
   readonly lufs: number | null
   readonly truePeakDbtp: number | null
   readonly centroidHz: number | null
+}
+
+/** Of a snapshot's output; the bands are null where they were not asked for. */
+export interface SnapshotFigures {
+  readonly levels: OutputLevels
+  readonly bands: readonly Band[] | null
 }
 
 /** What `measure` tells of a stage before its answer is there. */
@@ -20,16 +45,17 @@ const lufsOf = ({ left, right }: Sound, sampleRate: number): number | null => lo
 export const measuringTasks = {
   /**
    * Measures one snapshot.
-   * @param stages tells each stage as it is ready ({@link StagePart}); false leaves them out, for the sake of speed
+   * @param stages tells each stage ({@link StagePart}) and measures the bands; false leaves them out, for the sake of speed
    */
-  async measure(task: Task, job: Rendering, stages: boolean): Promise<OutputMeasures> {
+  async measure(task: Task, job: Rendering, stages: boolean): Promise<SnapshotFigures> {
     const taps: Tap[] = []
     const sound = await renderWhole(task, job, await ready(job), (tap) => {
       if (!stages) return
       taps.push(tap)
       askForTap(tap, job.sampleRate)
     })
-    const output = await measureOutputWithHelp(task, sound, taps, job.sampleRate)
+    if (!stages) return { levels: measureOutput(sound, job.sampleRate), bands: null }
+    const output = await measureWithHelp(task, sound, taps, job.sampleRate)
     for (const tap of taps) task.tell({ stage: tap.stage, measures: measureTap(tap, job.sampleRate) } satisfies StagePart)
     return output
   },

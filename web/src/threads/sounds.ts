@@ -5,12 +5,14 @@ import { readWav, type Wav } from '@fulgor/core/formats'
 import {
   loudnessSteps,
   measuredOutput,
+  scaledBands,
   scaledOutput,
   scaledStage,
   stageMeasures,
   thirdOctavesOf,
+  type Band,
   type MeasuredOutput,
-  type OutputMeasures,
+  type OutputLevels,
   type StageMeasures,
 } from '@fulgor/core/measure'
 import { resolveValues, type Preset } from '@fulgor/core/preset'
@@ -56,6 +58,7 @@ const MOST_PREPARED = 24
 const riffs = new Map<string, Promise<Float32Array>>()
 const stageCache = new WeakMap<Sound, StageMeasures>()
 const outputCache = new WeakMap<Sound, MeasuredOutput>()
+const bandsCache = new WeakMap<Sound, readonly Band[]>()
 const renderers = new Map<string, Renderer>()
 
 export function context(sampleRate: number, quality: Quality) {
@@ -164,8 +167,8 @@ export function measureTap({ sound, key }: Pick<Tap, 'sound'> & Partial<Pick<Tap
 
 const stepsName = (key: string): string => `steps ${key}`
 
-/** What of an output is measured. A chain that is still mono is heard on both sides. */
-export function measureOutput(sound: Sound, sampleRate: number): OutputMeasures {
+/** Levels of an output. A chain that is still mono is heard on both sides. */
+export function measureOutput(sound: Sound, sampleRate: number): OutputLevels {
   const { of, gain } = sound.scaled ?? { of: sound, gain: 1 }
   let found = outputCache.get(of)
   if (!found)
@@ -173,25 +176,32 @@ export function measureOutput(sound: Sound, sampleRate: number): OutputMeasures 
   return scaledOutput(found, gain)
 }
 
-/**
- * The same of a sound whose taps are there, together with another thread where one has time: its third octaves, which take as long as all the
- * rest, are measured here first.
- */
-export async function measureOutputWithHelp(task: Task, sound: Sound, taps: readonly Tap[], sampleRate: number): Promise<OutputMeasures> {
+/** Its third octaves. */
+export function measureBands(sound: Sound, sampleRate: number): readonly Band[] {
+  const { of, gain } = sound.scaled ?? { of: sound, gain: 1 }
+  let found = bandsCache.get(of)
+  if (!found) bandsCache.set(of, (found = thirdOctavesOf([of.left, of.right], sampleRate)))
+  return scaledBands(found, gain)
+}
+
+/** Both, of a sound whose taps are there, together with another thread where one has time: it takes the levels, which take as long as the bands. */
+export async function measureWithHelp(
+  task: Task,
+  sound: Sound,
+  taps: readonly Tap[],
+  sampleRate: number,
+): Promise<{ levels: OutputLevels; bands: readonly Band[] }> {
   const { of } = sound.scaled ?? { of: sound }
-  const tap = taps.findLast((t) => t.sound === of)
-  if (tap && !outputCache.has(of)) {
-    const signal = [of.left, of.right]
-    exchange.ask(`steps ${sampleRate}`, tap.key)
-    const thirdOctave = thirdOctavesOf(signal, sampleRate)
+  const tap = outputCache.has(of) ? undefined : taps.findLast((t) => t.sound === of)
+  if (tap) exchange.ask(`steps ${sampleRate}`, tap.key)
+  const bands = measureBands(sound, sampleRate)
+  if (tap) {
     await task.breathe()
     const steps = exchange.find(stepsName(tap.key))?.steps as Float64Array | undefined
-    outputCache.set(
-      of,
-      measuredOutput(signal, sampleRate, { stage: measureTap(tap, sampleRate), thirdOctave, ...(steps ? { steps } : {}) }),
-    )
+    const stage = measureTap(tap, sampleRate)
+    outputCache.set(of, measuredOutput([of.left, of.right], sampleRate, steps ? { stage, steps } : { stage }))
   }
-  return measureOutput(sound, sampleRate)
+  return { levels: measureOutput(sound, sampleRate), bands }
 }
 
 /** Has another thread measure a tap, if it has time: what it finds is there for {@link measureTap}. */

@@ -1,6 +1,7 @@
 import { useMemo } from 'react'
 import { formatValue, modelOf } from '@fulgor/core/catalogue'
 import { BENCH_KEY, findStage, snapshotDifference, type Preset, type Snapshot, type ValueDifference } from '@fulgor/core/preset'
+import { wholeOutput } from '../../state/measures'
 import { useAppSelector } from '../../state/store'
 import { PaperDialog } from '../../ui/PaperDialog'
 import { Pick } from '../../ui/Pick'
@@ -24,8 +25,9 @@ export function DifferenceDialog({
   const others = preset.snapshots.filter((s) => s.id !== snapshot.id)
   const other = others.find((s) => s.id === against) ?? others.find((s) => s.id === snapshot.parent) ?? others.at(0)
   const measures = useAppSelector((s) => s.measures.snapshots)
-  const here = measures[snapshot.id]?.fresh ? measures[snapshot.id].output : null
-  const there = other && measures[other.id]?.fresh ? measures[other.id].output : null
+  const [mine, theirs] = [measures[snapshot.id], other ? measures[other.id] : undefined]
+  const here = useMemo(() => wholeOutput(mine), [mine])
+  const there = useMemo(() => wholeOutput(theirs), [theirs])
   const values = useMemo(() => (other ? snapshotDifference(preset, other.id, snapshot.id) : []), [preset, other, snapshot.id])
   const changes = useMemo(
     () => new Map(others.map((s) => [s.id, snapshotDifference(preset, s.id, snapshot.id).length])),
@@ -44,7 +46,7 @@ export function DifferenceDialog({
           onChange={onChoose}
         />
       </div>
-      <SoundDifference here={here ?? null} there={there ?? null} name={snapshot.name} />
+      <SoundDifference here={here} there={there} name={snapshot.name} />
       <div className="max-h-[36vh] overflow-auto">
         <table className="w-full text-[12px]" aria-label="Values that change" data-differences={values.length}>
           <thead>

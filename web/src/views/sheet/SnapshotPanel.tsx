@@ -35,7 +35,7 @@ export function SnapshotPanel({ preset }: { preset: Preset }) {
   const [against, setAgainst] = useState<string | null>(null)
   const index = preset.snapshots.findIndex((s) => s.id === lit)
   const snapshot = preset.snapshots[index]
-  const bands = entry?.output?.thirdOctave
+  const bands = entry?.bands
   const curves = useMemo<Curve[]>(
     () => (bands ? [{ label: '', tone: 'ember', stepped: true, points: bands.map((b) => [b.hz, b.db ?? -120] as const) }] : []),
     [bands],

@@ -1,16 +1,16 @@
 import { Suspense, useMemo } from 'react'
-import type { OutputMeasures } from '@fulgor/core/measure'
 import { figure } from '../../ui/format'
 import { HERTZ_AXIS } from '../../ui/hertzAxis'
 import { LazyChart } from '../../ui/LazyChart'
+import type { WholeOutput } from '../../state/measures'
 
 const Y = { min: -18, max: 18, interval: 6, unit: 'dB' }
 
 const less = (a: number | null, b: number | null): number | null => (a !== null && b !== null ? a - b : null)
 
 interface Props {
-  here: OutputMeasures | null
-  there: OutputMeasures | null
+  here: WholeOutput | null
+  there: WholeOutput | null
   name: string
   /** The spectrum is compared as if both were equally loud. */
   matched?: boolean
@@ -20,10 +20,11 @@ interface Props {
 export function SoundDifference({ here, there, name, matched = false }: Props) {
   const louder = here && there ? less(here.integratedLufs, there.integratedLufs) : null
   const curves = useMemo(() => {
-    if (!here || !there) return []
+    if (!here?.thirdOctave || !there?.thirdOctave) return []
+    const beside = there.thirdOctave
     const off = matched ? (louder ?? 0) : 0
     const points = here.thirdOctave.flatMap((band, i) => {
-      const db = less(band.db, there.thirdOctave[i]?.db ?? null)
+      const db = less(band.db, beside[i]?.db ?? null)
       return db === null ? [] : [[band.hz, db - off] as const]
     })
     return [{ label: '', tone: 'ember' as const, stepped: true, points }]
@@ -35,7 +36,8 @@ export function SoundDifference({ here, there, name, matched = false }: Props) {
         {name}: <b className="num">{figure(louder, 1, true)} LU</b>, brightness{' '}
         <b className="num">{figure(less(here.centroidHz, there.centroidHz), 0, true)} Hz</b>, crest{' '}
         <b className="num">{figure(less(here.crestDb, there.crestDb), 1, true)} dB</b>. Third octaves, dB
-        {matched ? ', both equally loud' : ''}:
+        {matched ? ', both equally loud' : ''}
+        {here.thirdOctave && there.thirdOctave ? ':' : ': measuring …'}
       </p>
       <Suspense fallback={<div style={{ height: 132 }} />}>
         <LazyChart curves={curves} x={HERTZ_AXIS} y={Y} label={`Third-octave difference: ${name}`} />

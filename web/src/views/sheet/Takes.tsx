@@ -1,6 +1,7 @@
-import { useState, type DragEvent } from 'react'
+import { useMemo, useState, type DragEvent } from 'react'
 import type { Preset, Snapshot } from '@fulgor/core/preset'
 import { edit } from '../../state/actions'
+import { wholeOutput, type WholeOutput } from '../../state/measures'
 import { useAppDispatch, useAppSelector } from '../../state/store'
 import { figure } from '../../ui/format'
 import { WarningMark } from '../../ui/marks'
@@ -16,7 +17,7 @@ export function Takes({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
   const takes = snapshot.takes ?? []
   const found = useRecordings(takes.map((t) => t.file))
   const entry = useAppSelector((s) => s.measures.snapshots[snapshot.id])
-  const render = entry?.fresh ? (entry.output ?? null) : null
+  const render = useMemo(() => wholeOutput(entry), [entry])
   const [adding, setAdding] = useState<File | 'empty' | null>(null)
   const [beside, setBeside] = useState<string | null>(null)
   const [levels, setLevels] = useState(false)
@@ -93,7 +94,7 @@ export function Takes({ preset, snapshot }: { preset: Preset; snapshot: Snapshot
   )
 }
 
-type Output = ReturnType<typeof measuresOf>
+type Output = WholeOutput | null
 
 function SideBySide({ take, render, device }: { take: Output; render: Output; device: string }) {
   const rows = [
