@@ -206,4 +206,15 @@ export const MUTATIONS = [
   ['a reset leaves what the middle section has to add', 'core/kernel/effects/convolution.ts', 'memory.fill(self.tail, 0, bytes)', 'memory.fill(self.tail, 0, 0)', 'core/src/signal/convolution'],
   ['a freed convolver keeps its spectra', 'core/kernel/effects/convolution.ts', '  free(self.spectra)\n', '', 'core/src/signal/convolution'],
   ['an odd level turns its halves the other way', 'core/kernel/splitting.ts', 'v128.store(hi, f32x4.sub(ur, vr))', 'v128.store(hi, f32x4.sub(vr, ur))', 'core/src/measure'],
+  ['the matrix adds a line that it takes away', 'core/kernel/effects/network.ts', 'put(r3, bytes, place, f32x4.sub(f32x4.mul(f32x4.sub(e, f), scale), fed))', 'put(r3, bytes, place, f32x4.add(f32x4.mul(f32x4.add(e, f), scale), fed))', 'core/src/signal'],
+  ['a ring’s end is not told what begins it', 'core/kernel/effects/network.ts', 'if (to == 0) v128', 'if (to == 4) v128', 'core/src/signal'],
+  ['stretches of a response turn the other way', 'core/src/render/probe.ts', 'si -= b * c + a * s', 'si -= b * c - a * s', 'core/src/render/probe'],
+  // measuring with help
+  ['what another thread has found is measured again', 'web/src/threads/sounds.ts', '(exchange.find(name) as StageMeasures | undefined)', '(undefined as StageMeasures | undefined)', 'web/src/threads'],
+  ['another thread measures one side only', 'web/src/threads/sounds.ts', 'loudnessSteps([sound.left, sound.right], Number(rate))', 'loudnessSteps([sound.left], Number(rate))', 'web/src/threads'],
+  ['a turned sound’s bands are those of what it turns', 'web/src/threads/sounds.ts', 'return scaledBands(found, gain)', 'return scaledBands(found, 1)', 'web/src/threads'],
+  ['nobody is asked for help', 'web/src/background/exchange.ts', 'this.others.at(-1)?.postMessage', '[this.others][1]?.at(-1)?.postMessage', 'web/src/background web/src/threads'],
+  ['the others do not wait for the lit snapshot', 'web/src/audio/measuring.ts', 'if (aloneFirst) await', 'if (!aloneFirst) await', 'web/src/audio/measuring.test.ts'],
+  ['each snapshot is told by itself', 'web/src/audio/measuring.ts', 'const TOGETHER_MS = 250', 'const TOGETHER_MS = 0', 'web/src/audio/measuring.test.ts'],
+  ['traces bring no bands', 'web/src/state/measures.ts', 'if (entry?.fresh) entry.bands', 'if (!entry?.fresh) entry.bands', 'web/src/audio/measuring.test.ts'],
 ] // prettier-ignore

@@ -41,6 +41,27 @@ describe('the exchange', () => {
     expect(one.find('a')).toBeUndefined()
   })
 
+  it('has one other thread work something out of what was laid down, which finds it there', async () => {
+    const { port1, port2 } = new MessageChannel()
+    opened.push(port1, port2)
+    const asked: [what: string, key: string, found: unknown][] = []
+    const one = new Exchange(true)
+    const two = new Exchange(true, undefined, undefined, (what, key) => {
+      asked.push([what, key, two.find(key)?.samples])
+      two.lay(`${what} of ${key}`, { sum: 3 })
+    })
+    one.meet({ introduces: port1, page: 'p' })
+    two.meet({ introduces: port2, page: 'p' })
+    const samples = one.floats(2)
+    one.lay('a', { samples })
+    one.ask('sum', 'a')
+    await arrived()
+    expect(asked).toEqual([['sum', 'a', samples]])
+    expect(one.find('sum of a')).toEqual({ sum: 3 })
+    // nobody hears it where a thread is alone
+    expect(() => new Exchange(true).ask('sum', 'a')).not.toThrow()
+  })
+
   it('makes once what both ask for at the same time', async () => {
     vi.stubGlobal('navigator', { locks: locks() })
     const [one, two] = twoThreads()
