@@ -7,7 +7,12 @@ import type { StagePart } from './measures'
 import { SAMPLE_RATE as RATE } from './rate'
 import { renderingOf } from './riffSource'
 
-const { preset } = demoPresets[0]
+const { chain, ...rest } = demoPresets[0].preset
+/** Its output is turned down, so that it is told by the stage in front of it. */
+const preset = {
+  ...rest,
+  chain: chain.map((node) => (node.kind === 'stage' && node.id === 'out' ? { ...node, params: { ...node.params, level: -4 } } : node)),
+}
 const job = renderingOf(preset, 'storm', 'live')
 
 /** A rendering thread: each has modules of its own. */
