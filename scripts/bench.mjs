@@ -1,8 +1,9 @@
 // Prints the figures of speed as ratios against native peers, each pair measured in turn in fresh processes, median of five.
-import { execFileSync, spawn, spawnSync } from 'node:child_process'
+import { execFile, execFileSync, spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { promisify } from 'node:util'
 import { gzipSync } from 'node:zlib'
 import { ensureBuilt, ensureInstalled, root } from './lib/setup.mjs'
 
@@ -39,6 +40,11 @@ function bundled(name) {
 const printed = (name, ...args) =>
   JSON.parse(execFileSync('node', ['--expose-gc', bundled(name), ...args.map(String)], { cwd: root, maxBuffer: 1e8 }))
 const own = (...args) => printed('engine', ...args)
+/** The same by `count` processes at once. */
+const printedAtOnce = async (count, name, ...args) =>
+  (
+    await Promise.all(Array.from({ length: count }, () => promisify(execFile)('node', ['--expose-gc', bundled(name), ...args.map(String)])))
+  ).map(({ stdout }) => JSON.parse(stdout))
 const ofBench = (...args) => printed('micbench', ...args)
 const ofLevels = (...args) => printed('levels', ...args)
 // `npm run bench -- profile [keep]` prints the CPU time of every block of a chain beside the kept baseline, or keeps it
@@ -78,7 +84,7 @@ if (only in parts) {
  * The engine block by block. µs are of this machine on this day; what is kept and compared is each figure over that of ten plain biquads
  * in the same process.
  */
-function profileFigures() {
+async function profileFigures() {
   const file = join(root, 'scripts/bench/profile.baseline.json')
   const kept = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
   const jobs = [
@@ -117,6 +123,13 @@ function profileFigures() {
       row(`  ${stage}`, `${us.toFixed(1)} µs`, beside(stage, ratio))
     })
   })
+  // two processors of a rented machine are often one core: what two threads gain here
+  const slower = []
+  for (let turn = 0; turn < RUNS; turn++) {
+    const [[alone], both] = [await printedAtOnce(1, 'profile', 'demo', 'live', 4), await printedAtOnce(2, 'profile', 'demo', 'live', 4)]
+    slower.push((both[0].whole + both[1].whole) / 2 / alone.whole)
+  }
+  row('Two such chains at once, each against one alone', median(slower).toFixed(2), '1 on two cores')
   if (process.argv[3] === 'keep') {
     const rounded = (figures) => Object.fromEntries(Object.entries(figures).map(([part, ratio]) => [part, Number(ratio.toFixed(3))]))
     writeFileSync(file, `${JSON.stringify(Object.fromEntries(Object.entries(now).map(([name, of]) => [name, rounded(of)])), null, 2)}\n`)
