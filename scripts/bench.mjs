@@ -129,7 +129,7 @@ async function profileFigures() {
     const [[alone], both] = [await printedAtOnce(1, 'profile', 'demo', 'live', 4), await printedAtOnce(2, 'profile', 'demo', 'live', 4)]
     slower.push((both[0].whole + both[1].whole) / 2 / alone.whole)
   }
-  row('Two such chains at once, each against one alone', median(slower).toFixed(2), '1 on two cores')
+  row('Two such chains at once, each against one alone', median(slower).toFixed(2), '1 on two cores, quiet')
   if (process.argv[3] === 'keep') {
     const rounded = (figures) => Object.fromEntries(Object.entries(figures).map(([part, ratio]) => [part, Number(ratio.toFixed(3))]))
     writeFileSync(file, `${JSON.stringify(Object.fromEntries(Object.entries(now).map(([name, of]) => [name, rounded(of)])), null, 2)}\n`)
