@@ -58,3 +58,21 @@ export function betweenFour(ring: usize, mask: i32, write: i32, early: v128, lat
   const curved = f32x4.add(f32x4.mul(f32x4.splat(0.5), second), f32x4.mul(f32x4.mul(f32x4.sub(part, ones), f32x4.splat(1 / 6)), third))
   return f32x4.add(a, f32x4.mul(t, f32x4.add(f32x4.sub(b, a), f32x4.mul(part, curved))))
 }
+
+// four rows of four are turned by the firsts and lasts of two and two, and of these what is early and late: row t then holds sample t of all four
+@inline
+export function firsts(a: v128, b: v128): v128 {
+  return v128.shuffle<f32>(a, b, 0, 4, 1, 5)
+}
+@inline
+export function lasts(a: v128, b: v128): v128 {
+  return v128.shuffle<f32>(a, b, 2, 6, 3, 7)
+}
+@inline
+export function early(a: v128, b: v128): v128 {
+  return v128.shuffle<f32>(a, b, 0, 1, 4, 5)
+}
+@inline
+export function late(a: v128, b: v128): v128 {
+  return v128.shuffle<f32>(a, b, 2, 3, 6, 7)
+}

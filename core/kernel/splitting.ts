@@ -3,6 +3,7 @@
  * factor w a block; no packing, no bit reversal. Source: Bernstein 2001, "Multidigit multiplication for mathematicians".
  * Two levels a pass, and the last four in registers, sixteen points at a time.
  */
+import { early, firsts, lasts, late } from './lanes'
 
 /**
  * Forward transform in place of `size` complex points (a power of two, at least 16) at `at`: re[size] then im[size], f32. With
@@ -340,22 +341,4 @@ function evens(a: v128, b: v128): v128 {
 @inline
 function odds(a: v128, b: v128): v128 {
   return v128.shuffle<f32>(a, b, 1, 3, 5, 7)
-}
-
-// a transpose of four rows is firsts and lasts of two pairs, then early and late of these
-@inline
-function firsts(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 4, 1, 5)
-}
-@inline
-function lasts(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 6, 3, 7)
-}
-@inline
-function early(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 1, 4, 5)
-}
-@inline
-function late(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 3, 6, 7)
 }

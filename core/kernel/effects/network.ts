@@ -3,6 +3,7 @@
  * a gain and a one-pole so that every mode dies at its time. Source: Jot & Chaigne, 90th AES Convention 1991.
  * What it does with the numbers stands in core/src/signal/reverbs/networkTank.ts.
  */
+import { early, firsts, lasts, late } from '../lanes'
 import { alloc, CHUNK, copied } from '../memory'
 
 const LINES: i32 = 8
@@ -68,24 +69,6 @@ function put(ring: usize, bytes: usize, to: usize, samples: v128): void {
   if (to == 0) v128.store(ring + bytes - PAD, samples)
 }
 
-/** Four samples of four lines, turned: sample t of all four. */
-@inline
-function low(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 4, 1, 5)
-}
-@inline
-function high(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 6, 3, 7)
-}
-@inline
-function firsts(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 0, 1, 4, 5)
-}
-@inline
-function seconds(a: v128, b: v128): v128 {
-  return v128.shuffle<f32>(a, b, 2, 3, 6, 7)
-}
-
 /** The diffusers, four samples a turn: all are longer than four. A chunk never runs over a ring's end, since rings are whole numbers of chunks. */
 function diffuse(self: Network, feed: usize): void {
   const mask = self.diffuserMask, bytes = self.diffuserBytes
@@ -137,8 +120,8 @@ export function networkProcess(self: Network, feed: usize, left: usize, right: u
   for (let i = 0; i < CHUNK; i += 4) {
     const at = start + i
     const x0 = read(r0, at - n0, mask), x1 = read(r1, at - n1, mask), x2 = read(r2, at - n2, mask), x3 = read(r3, at - n3, mask)
-    const p = low(x0, x1), q = low(x2, x3), u = high(x0, x1), v = high(x2, x3)
-    const xa0 = firsts(p, q), xa1 = seconds(p, q), xa2 = firsts(u, v), xa3 = seconds(u, v)
+    const p = firsts(x0, x1), q = firsts(x2, x3), u = lasts(x0, x1), v = lasts(x2, x3)
+    const xa0 = early(p, q), xa1 = late(p, q), xa2 = early(u, v), xa3 = late(u, v)
     la = below(la, xa0, cross)
     const a0 = damped(sa, xa0, la, settings)
     la = below(la, xa1, cross)
@@ -148,8 +131,8 @@ export function networkProcess(self: Network, feed: usize, left: usize, right: u
     la = below(la, xa3, cross)
     sa = damped(a2, xa3, la, settings)
     const x4 = read(r4, at - n4, mask), x5 = read(r5, at - n5, mask), x6 = read(r6, at - n6, mask), x7 = read(r7, at - n7, mask)
-    const r = low(x4, x5), t = low(x6, x7), y = high(x4, x5), z = high(x6, x7)
-    const xb0 = firsts(r, t), xb1 = seconds(r, t), xb2 = firsts(y, z), xb3 = seconds(y, z)
+    const r = firsts(x4, x5), t = firsts(x6, x7), y = lasts(x4, x5), z = lasts(x6, x7)
+    const xb0 = early(r, t), xb1 = late(r, t), xb2 = early(y, z), xb3 = late(y, z)
     lb = below(lb, xb0, cross)
     const b0 = damped(sb, xb0, lb, settings + 16)
     lb = below(lb, xb1, cross)
@@ -158,10 +141,10 @@ export function networkProcess(self: Network, feed: usize, left: usize, right: u
     const b2 = damped(b1, xb2, lb, settings + 16)
     lb = below(lb, xb3, cross)
     sb = damped(b2, xb3, lb, settings + 16)
-    const al = low(a0, a1), ah = low(a2, sa), ar = high(a0, a1), as = high(a2, sa)
-    const bl = low(b0, b1), bh = low(b2, sb), br = high(b0, b1), bs = high(b2, sb)
-    const l0 = firsts(al, ah), l4 = firsts(bl, bh), l1 = seconds(al, ah), l5 = seconds(bl, bh)
-    const l2 = firsts(ar, as), l6 = firsts(br, bs), l3 = seconds(ar, as), l7 = seconds(br, bs)
+    const al = firsts(a0, a1), ah = firsts(a2, sa), ar = lasts(a0, a1), as = lasts(a2, sa)
+    const bl = firsts(b0, b1), bh = firsts(b2, sb), br = lasts(b0, b1), bs = lasts(b2, sb)
+    const l0 = early(al, ah), l4 = early(bl, bh), l1 = late(al, ah), l5 = late(bl, bh)
+    const l2 = early(ar, as), l6 = early(br, bs), l3 = late(ar, as), l7 = late(br, bs)
     // what all eight lines give, of line k and k + 4 first
     const s0 = f32x4.add(l0, l4), s1 = f32x4.add(l1, l5), s2 = f32x4.add(l2, l6), s3 = f32x4.add(l3, l7)
     const to = <usize>i << 2, place = <usize>at << 2
